@@ -1,0 +1,18 @@
+/** What longest-idle distribution compares. */
+export interface IdleMember {
+  /** Latest of sign-in, return from away, end of the last call, end of wrap-up (UTC milliseconds). */
+  readonly idleSince: number;
+  /** Place in the queue's member list, from 0. */
+  readonly order: number;
+  readonly personId: string;
+}
+
+/**
+ * Longest idle first; ties by member order, then person id, so that no result depends on the order of
+ * the input (docs/definitions.md, "Choosing an agent").
+ */
+export function longerIdle(one: IdleMember, other: IdleMember): boolean {
+  if (one.idleSince !== other.idleSince) return one.idleSince < other.idleSince;
+  if (one.order !== other.order) return one.order < other.order;
+  return one.personId < other.personId;
+}

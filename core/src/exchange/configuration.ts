@@ -1,0 +1,137 @@
+import type { ConfigurationChanges, PersonItem, PhoneItem, QueueItem } from '../model/configuration.ts';
+import { refreshAgent, refreshPhoneFacts, takeOffDuty } from './agents.ts';
+import { leaveRinging } from './offers.ts';
+import { emptyQueue } from './queueing.ts';
+import { Agent, Membership, QueueState, type State } from './state.ts';
+
+/** Takes changed items in. Calls in progress go on; who may be rung changes at once. */
+export function changeConfiguration(state: State, changes: ConfigurationChanges): void {
+  if (changes.settings !== undefined) state.settings = changes.settings;
+  for (const box of changes.voicemailBoxes ?? []) state.boxes.set(box.id, box);
+  for (const person of changes.people ?? []) changePerson(state, person);
+  for (const phone of changes.phones ?? []) changePhone(state, phone);
+  for (const queue of changes.queues ?? []) changeQueue(state, queue);
+  for (const number of changes.numbers ?? []) state.numbers.set(number.id, number);
+  for (const id of changes.gone ?? []) remove(state, id);
+  deriveRoutes(state);
+}
+
+function changePerson(state: State, person: PersonItem): void {
+  const agent = state.agents.get(person.id);
+  if (agent === undefined) {
+    const fresh = new Agent(person);
+    fresh.presenceSince = state.now;
+    state.agents.set(person.id, fresh);
+    return;
+  }
+  agent.person = person;
+  agent.retired = false;
+  refreshAgent(state, agent);
+  state.todo.push(agent);
+}
+
+function changePhone(state: State, item: PhoneItem): void {
+  const known = state.phones.get(item.id);
+  if (known !== undefined) {
+    known.item = item;
+    return;
+  }
+  const phone = { item, registration: 'unregistered' as const, since: state.now, why: 'never registered', address: null };
+  state.phones.set(item.id, phone);
+  const agent = state.agents.get(item.personId);
+  if (agent === undefined) return;
+  agent.phones.push(phone);
+  refreshPhoneFacts(agent);
+  refreshAgent(state, agent);
+}
+
+function changeQueue(state: State, item: QueueItem): void {
+  let queue = state.queues.get(item.id);
+  if (queue === undefined) {
+    queue = new QueueState(item);
+    state.queues.set(item.id, queue);
+  }
+  const membersChanged = queue.members.length === 0 || queue.item.members.join() !== item.members.join();
+  queue.item = item;
+  queue.retired = false;
+  if (membersChanged) changeMembers(state, queue);
+}
+
+function changeMembers(state: State, queue: QueueState): void {
+  for (const membership of queue.members) leave(membership);
+  queue.members = [];
+  queue.signedIn = 0;
+  queue.reasonCounts.fill(0);
+  queue.item.members.forEach((personId, order) => {
+    const agent = state.agents.get(personId);
+    if (agent === undefined) return;
+    const membership = new Membership(agent, queue, order);
+    queue.members.push(membership);
+    agent.memberships.push(membership);
+    if (agent.presence !== 'signedOut') queue.signedIn++;
+    if (agent.firstReason >= 0) queue.reasonCounts[agent.firstReason]!++;
+    else queue.idle.push(membership);
+    state.todo.push(agent);
+  });
+  if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
+}
+
+function leave(membership: Membership): void {
+  membership.queue.idle.remove(membership);
+  const memberships = membership.agent.memberships;
+  memberships.splice(memberships.indexOf(membership), 1);
+}
+
+function remove(state: State, id: string): void {
+  const agent = state.agents.get(id);
+  if (agent !== undefined) retirePerson(state, agent);
+  const phone = state.phones.get(id);
+  if (phone !== undefined) {
+    state.phones.delete(id);
+    const owner = state.agents.get(phone.item.personId);
+    if (owner !== undefined) {
+      owner.phones = owner.phones.filter((each) => each !== phone);
+      refreshPhoneFacts(owner);
+      refreshAgent(state, owner);
+    }
+  }
+  const queue = state.queues.get(id);
+  if (queue !== undefined) retireQueue(state, queue);
+  state.numbers.delete(id);
+  state.boxes.delete(id);
+}
+
+function retirePerson(state: State, agent: Agent): void {
+  agent.retired = true;
+  takeOffDuty(state, agent);
+  leaveRinging(state, agent, 'personRetired');
+  for (const membership of [...agent.memberships]) {
+    const queue = membership.queue;
+    if (agent.firstReason >= 0) queue.reasonCounts[agent.firstReason]!--;
+    queue.members.splice(queue.members.indexOf(membership), 1);
+    leave(membership);
+    if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
+  }
+  if (agent.calls.length === 0) state.agents.delete(agent.person.id);
+}
+
+function retireQueue(state: State, queue: QueueState): void {
+  queue.retired = true;
+  for (const membership of queue.members) leave(membership);
+  queue.members = [];
+  emptyQueue(state, queue, 'queueRetired');
+  state.queues.delete(queue.item.id);
+}
+
+/** Digits to numbers and extensions to destinations, after any change. */
+export function deriveRoutes(state: State): void {
+  state.numberByDigits = new Map([...state.numbers.values()].map((number) => [number.e164, number]));
+  state.extensions = new Map();
+  for (const queue of state.queues.values()) {
+    if (queue.item.extension !== null) state.extensions.set(queue.item.extension, { kind: 'queue', id: queue.item.id });
+  }
+  for (const agent of state.agents.values()) {
+    const extension = agent.person.extension;
+    if (extension !== null && !agent.retired) state.extensions.set(extension, { kind: 'person', id: agent.person.id });
+  }
+}

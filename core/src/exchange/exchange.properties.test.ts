@@ -1,0 +1,247 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import type { Configuration } from '../model/configuration.ts';
+import type { Destination } from '../model/destination.ts';
+import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
+import { Exchange, type Handled } from './exchange.ts';
+import { callerNumber, configuration, directNumber, person, queue } from './exchange.testing.ts';
+import { brokenInvariants } from './invariants.ts';
+import type { State } from './state.ts';
+
+const people = ['a', 'b', 'c', 'd', 'e'];
+
+const destination: fc.Arbitrary<Destination> = fc.oneof(
+  fc.constantFrom<Destination>({ kind: 'end' }, { kind: 'queue', id: 'q0' }, { kind: 'queue', id: 'q1' }),
+  fc.constantFrom(...people).map((id): Destination => ({ kind: 'person', id })),
+  fc.constantFrom(...people).map((id): Destination => ({ kind: 'voicemail', id: `${id}.box` })),
+);
+
+const someQueue = (id: string) =>
+  fc
+    .record({
+      members: fc.shuffledSubarray(people, { minLength: 1 }),
+      priority: fc.integer({ min: 0, max: 2 }),
+      ringSeconds: fc.integer({ min: 1, max: 20 }),
+      wrapUpSeconds: fc.integer({ min: 0, max: 20 }),
+      maxWaiting: fc.option(fc.integer({ min: 0, max: 4 })),
+      whenFull: destination,
+      maxWaitSeconds: fc.option(fc.integer({ min: 0, max: 40 })),
+      whenTooLong: destination,
+      whenNobody: fc.option(destination),
+    })
+    .map(({ members, ...rest }) => queue(id, members, rest));
+
+const setUp: fc.Arbitrary<Configuration> = fc
+  .tuple(fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 5, maxLength: 5 }), someQueue('q0'), someQueue('q1'))
+  .map(([limits, ...queues]) => configuration(people.map((id, i) => person(id, { callLimit: limits[i]! })), queues));
+
+/** A move of the outside world: what kind, on whom, and after how many milliseconds. */
+const move = fc.record({
+  kind: fc.integer({ min: 0, max: 15 }),
+  pick: fc.nat({ max: 997 }),
+  wait: fc.oneof(fc.constant(0), fc.integer({ min: 1, max: 9_000 })),
+});
+
+const day = fc.record({ set: setUp, moves: fc.array(move, { minLength: 5, maxLength: 120 }) });
+
+type Move = { kind: number; pick: number; wait: number };
+
+/** Turns a move into an event that makes sense (mostly) in the present state. */
+function bodyFor(state: Readonly<State>, { kind, pick }: Move, count: number, set: Configuration): ExchangeEventBody {
+  const one = people[pick % people.length]!;
+  const legs = [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => leg.party === 'agent'));
+  const leg = legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id;
+  const calls = [...state.calls.keys()];
+  switch (kind) {
+    case 0:
+    case 1:
+    case 2:
+    case 3:
+      return {
+        kind: 'callArrived',
+        callId: `c${count}`,
+        to: pick % 7 === 0 ? directNumber : set.numbers[pick % 2]!.e164,
+        from: callerNumber,
+        priority: pick % 11 === 0 ? 1 : 0,
+      };
+    case 4:
+    case 5:
+      return { kind: 'legAnswered', leg };
+    case 6:
+      return { kind: 'legFailed', leg, cause: (['declined', 'busy', 'unreachable'] as const)[pick % 3]! };
+    case 7:
+    case 8:
+      return { kind: 'legEnded', leg };
+    case 9:
+      return { kind: 'callerHungUp', callId: calls.length === 0 ? 'none' : calls[pick % calls.length]! };
+    case 10:
+    case 11:
+      return { kind: 'phoneRegistered', phoneId: `${one}.phone`, address: '192.0.2.1' };
+    case 12:
+      return { kind: 'phoneUnregistered', phoneId: `${one}.phone`, why: 'expired' };
+    case 13:
+      return pick % 2 === 0
+        ? { kind: 'agentSignedOut', personId: one }
+        : { kind: 'agentAway', personId: one, reason: 'break' };
+    case 14:
+      return pick % 4 === 0 ? { kind: 'wrapUpEnded', personId: one } : { kind: 'agentSignedIn', personId: one };
+    default:
+      return pick % 3 === 0 ? changeMembers(set, pick) : { kind: 'clock' };
+  }
+}
+
+function changeMembers(set: Configuration, pick: number): ExchangeEventBody {
+  const item = set.queues[pick % 2]!;
+  const turned = [...item.members.slice(1), item.members[0]!];
+  return { kind: 'configurationChanged', changes: { queues: [{ ...item, members: turned }] } };
+}
+
+interface Played {
+  log: ExchangeEvent[];
+  handled: Handled[];
+  exchange: Exchange;
+}
+
+function play(set: Configuration, moves: Move[], look?: (exchange: Exchange, handled: Handled, before: number | null) => void): Played {
+  const exchange = new Exchange();
+  const log: ExchangeEvent[] = [];
+  const handled: Handled[] = [];
+  let at = 0;
+  const take = (body: ExchangeEventBody) => {
+    const event = { seq: exchange.seq + 1, at, ...body };
+    const before = exchange.nextTimerAt();
+    log.push(event);
+    const result = exchange.handle(event, 'full');
+    handled.push(result);
+    look?.(exchange, result, before);
+  };
+  take({ kind: 'configurationChanged', changes: set });
+  for (const id of people.slice(0, 3)) take({ kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
+  moves.forEach((each, index) => {
+    at += each.wait;
+    take(bodyFor(exchange.view(), each, index, set));
+  });
+  return { log, handled, exchange };
+}
+
+describe('over random days', () => {
+  test('no agent is above their limit or talks on two, no caller waits beside an idle member, counts are right', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        play(set, moves, (exchange) => expect(brokenInvariants(exchange.view())).toEqual([]));
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test('every call ends exactly once, and when everybody hangs up none is left', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        const { handled, exchange, log } = play(set, moves);
+        const results = handled.map((each) => each);
+        for (const callId of [...exchange.view().calls.keys()]) {
+          results.push(exchange.handle({ seq: exchange.seq + 1, at: exchange.now, kind: 'callerHungUp', callId }));
+        }
+        const arrived = log.filter((event, index) => event.kind === 'callArrived' && handled[index]!.refusal === null);
+        const ended = results.flatMap((each) => each.effects.filter((effect) => effect.kind === 'callEnded'));
+        expect(ended.map((effect) => effect.facts.callId).sort()).toEqual(
+          arrived.map((event) => (event.kind === 'callArrived' ? event.callId : '')).sort(),
+        );
+        expect(exchange.view().calls.size).toBe(0);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('nobody is rung who is not eligible, and who is rung was chosen in a decision record', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        play(set, moves, (_exchange, { effects, records }) => {
+          const rings = effects.filter((effect) => effect.kind === 'ring' && effect.queueId !== null);
+          const decisions = records.filter((record) => record.kind === 'decision' && record.chosen !== null);
+          expect(rings.map((ring) => ring.kind === 'ring' && ring.personId)).toEqual(
+            decisions.map((record) => record.kind === 'decision' && record.chosen),
+          );
+          for (const record of decisions) {
+            if (record.kind !== 'decision') continue;
+            const chosen = record.candidates.listed.find((each) => each.personId === record.chosen)!;
+            expect(chosen.reasons).toEqual([]);
+            const better = record.candidates.listed.filter(
+              (each) => each.reasons.length === 0 && !each.triedBefore && each.idleSince < chosen.idleSince,
+            );
+            expect(better).toEqual([]);
+          }
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('within a priority, callers of a queue are offered first come first served', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        play(set, moves, (exchange, { effects }) => {
+          for (const effect of effects) {
+            if (effect.kind !== 'ring' || effect.queueId === null) continue;
+            const state = exchange.view();
+            const call = state.calls.get(effect.callId);
+            const waiting = state.queues.get(effect.queueId)!.waiting.values();
+            if (call === undefined || call.stage !== 'ringing') continue;
+            const overtaken = waiting.filter((other) => other.priority === call.priority && other.enteredAt < call.enteredAt);
+            expect(overtaken.map((other) => other.id)).toEqual([]);
+          }
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('timers never fire early: nothing is recorded between events but at a due instant', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        let last = 0;
+        play(set, moves, (exchange, { records }, due) => {
+          for (const record of records) {
+            expect(record.at).toBeGreaterThanOrEqual(last);
+            if (record.at < exchange.now) expect(record.at).toBeGreaterThanOrEqual(due!);
+          }
+          last = exchange.now;
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('the same events give the same effects and records, whatever the level of detail', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        const { log, handled, exchange } = play(set, moves);
+        const again = new Exchange();
+        const silent = new Exchange();
+        log.forEach((event, index) => {
+          expect(JSON.stringify(again.handle(event, 'full'))).toBe(JSON.stringify(handled[index]));
+          expect(JSON.stringify(silent.handle(event, 'none').effects)).toBe(JSON.stringify(handled[index]!.effects));
+        });
+        expect(JSON.stringify(again.snapshot())).toBe(JSON.stringify(exchange.snapshot()));
+        expect(JSON.stringify(silent.snapshot())).toBe(JSON.stringify(exchange.snapshot()));
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  test('a restart from a snapshot at any point, through JSON, goes on as if nothing had happened', () => {
+    fc.assert(
+      fc.property(day, fc.nat(), ({ set, moves }, at) => {
+        const { log, exchange } = play(set, moves);
+        const cut = 1 + (at % log.length);
+        const first = new Exchange();
+        for (const event of log.slice(0, cut)) first.handle(event);
+        const second = Exchange.restore(JSON.parse(JSON.stringify(first.snapshot())));
+        for (const event of log.slice(cut)) second.handle(event);
+        expect(JSON.stringify(second.snapshot())).toBe(JSON.stringify(exchange.snapshot()));
+        expect(brokenInvariants(second.view())).toEqual([]);
+      }),
+      { numRuns: 200 },
+    );
+  });
+});

@@ -1,0 +1,187 @@
+import { type Configuration, defaultSettings } from '../model/configuration.ts';
+import { endRest, endWrapUp, endWrapUpEarly, losePhone, registerPhone, signIn } from './agents.ts';
+import { changeConfiguration } from './configuration.ts';
+import { serveAgent, serveCall } from './dispatch.ts';
+import type { Effect } from './effects.ts';
+import { agentHangsUp, callerHangsUp, messageRanOut } from './ending.ts';
+import type { ExchangeEvent, Refusal } from './events.ts';
+import { IndexedHeap } from './heap.ts';
+import { answerLeg, failLeg, ringTimedOut } from './offers.ts';
+import { setAway, signOut } from './presence.ts';
+import { waitRanOut } from './queueing.ts';
+import type { Detail, StoryRecord } from './records.ts';
+import { arrive, sendTo } from './routing.ts';
+import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
+import { Agent, Call, type State, type Timer, timerBefore } from './state.ts';
+
+/** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
+export const engineVersion = 1;
+
+/** What came of one event. `refusal` is null when the event was taken. */
+export interface Handled {
+  effects: Effect[];
+  records: StoryRecord[];
+  refusal: Refusal | null;
+}
+
+/**
+ * The engine that decides every call: live, test, drill and rehearsal alike. Sans-I/O and deterministic: the
+ * same events give the same effects, byte for byte. Time and everything random come in with events.
+ *
+ * @example
+ * const exchange = new Exchange();
+ * exchange.handle({ seq: 1, at: 0, kind: 'configurationChanged', changes: configuration });
+ * exchange.handle({ seq: 2, at: 5_000, kind: 'callArrived', callId: 'c1', to: '+12065550140', from: '+13605550117' });
+ */
+export class Exchange {
+  private readonly state: State;
+
+  constructor(state: State = emptyState()) {
+    this.state = state;
+  }
+
+  /** An exchange that goes on where the snapshot was taken. */
+  static restore(snapshot: ExchangeSnapshot): Exchange {
+    return new Exchange(restoreState(snapshot, emptyState()));
+  }
+
+  /** Everything the exchange knows, as data that survives JSON. */
+  snapshot(): ExchangeSnapshot {
+    return takeSnapshot(this.state);
+  }
+
+  /** A second exchange with the same past, for a test call. */
+  fork(): Exchange {
+    return Exchange.restore(this.snapshot());
+  }
+
+  /** Engine time, UTC milliseconds. */
+  get now(): number {
+    return this.state.now;
+  }
+
+  get seq(): number {
+    return this.state.seq;
+  }
+
+  /** When the exchange wants a `clock` event at the latest, or null when no timer runs. */
+  nextTimerAt(): number | null {
+    return this.state.timers.peek()?.at ?? null;
+  }
+
+  /** Read-only: hosts look, only events change anything. */
+  view(): Readonly<State> {
+    return this.state;
+  }
+
+  /**
+   * Takes one event: first every timer due at or before its time, in order, each at its own instant; then
+   * the event. Throws when `seq` is not the next one: a host that skipped an event must rebuild.
+   */
+  handle(event: ExchangeEvent, detail: Detail = 'bounded'): Handled {
+    const state = this.state;
+    if (event.seq !== state.seq + 1) {
+      throw new Error(`event ${event.seq} after ${state.seq}: events are numbered without gaps`);
+    }
+    state.seq = event.seq;
+    state.out = { detail, effects: [], records: [] };
+    const at = Math.max(state.now, event.at);
+    for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at; timer = state.timers.peek()) {
+      state.timers.remove(timer);
+      state.now = Math.max(state.now, timer.at);
+      fire(state, timer);
+      drain(state);
+    }
+    state.now = at;
+    const refusal = apply(state, event);
+    drain(state);
+    return { effects: state.out.effects, records: state.out.records, refusal };
+  }
+}
+
+function apply(state: State, event: ExchangeEvent): Refusal | null {
+  switch (event.kind) {
+    case 'clock':
+      return null;
+    case 'configurationChanged':
+      changeConfiguration(state, event.changes);
+      return null;
+    case 'callArrived':
+      return arrive(state, event);
+    case 'callerHungUp':
+      return callerHangsUp(state, event.callId);
+    case 'legAnswered':
+      return answerLeg(state, event.leg);
+    case 'legFailed':
+      return failLeg(state, event.leg, event.cause);
+    case 'legEnded':
+      return agentHangsUp(state, event.leg);
+    case 'phoneRegistered':
+      return registerPhone(state, event.phoneId, event.address);
+    case 'phoneUnregistered':
+      return losePhone(state, event.phoneId, 'unregistered', event.why);
+    case 'phoneRefused':
+      return losePhone(state, event.phoneId, 'refused', event.why);
+    case 'agentSignedIn':
+      return signIn(state, event.personId);
+    case 'agentAway':
+      return setAway(state, event.personId, event.reason);
+    case 'agentSignedOut':
+      return signOut(state, event.personId);
+    case 'wrapUpEnded':
+      return endWrapUpEarly(state, event.personId);
+  }
+}
+
+function fire(state: State, timer: Timer): void {
+  switch (timer.kind) {
+    case 'wrapUp':
+      return endWrapUp(state, timer.owner as Agent);
+    case 'rest':
+      return endRest(state, timer.owner as Agent);
+    case 'ring':
+      return ringTimedOut(state, timer.owner as Call);
+    case 'message':
+      return messageRanOut(state, timer.owner as Call);
+    case 'maxWait':
+      return waitRanOut(state, timer.owner as Call);
+  }
+}
+
+function drain(state: State): void {
+  const todo = state.todo;
+  for (let i = 0; i < todo.length; i++) {
+    const next = todo[i]!;
+    if (next instanceof Agent) serveAgent(state, next);
+    else if (next instanceof Call) serveCall(state, next);
+    else if (next.send.stage !== 'ended') sendTo(state, next.send, next.to);
+  }
+  todo.length = 0;
+}
+
+export function emptyState(): State {
+  return {
+    now: 0,
+    seq: 0,
+    settings: defaultSettings,
+    agents: new Map(),
+    phones: new Map(),
+    queues: new Map(),
+    numbers: new Map(),
+    numberByDigits: new Map(),
+    extensions: new Map(),
+    boxes: new Map(),
+    calls: new Map(),
+    timers: new IndexedHeap<Timer>(timerBefore),
+    timerCount: 0,
+    todo: [],
+    out: { detail: 'none', effects: [], records: [] },
+  };
+}
+
+/** An exchange that has taken in `configuration` as its first event, at `at`. */
+export function exchangeOver(configuration: Configuration, at: number): Exchange {
+  const exchange = new Exchange();
+  exchange.handle({ seq: 1, at, kind: 'configurationChanged', changes: configuration }, 'none');
+  return exchange;
+}

@@ -1,0 +1,161 @@
+import { reasonsAgainstDirect } from '../distribute/eligibility.ts';
+import type { Destination } from '../model/destination.ts';
+import { endCall } from './ending.ts';
+import type { ExchangeEvent, Refusal } from './events.ts';
+import { destinationName } from './explain.ts';
+import { afterDirectRing, ringAgent } from './offers.ts';
+import { enterQueue } from './queueing.ts';
+import { type Agent, Call, type State, setTimer } from './state.ts';
+
+/** Steps a call may take without the caller doing anything, before the fallback is taken. */
+export const stepLimit = 100;
+
+export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived' }): Refusal | null {
+  if (state.calls.has(event.callId)) return 'callExists';
+  const call = new Call(
+    event.callId,
+    event.to,
+    event.from,
+    event.callerName ?? null,
+    event.priority ?? 0,
+    state.now,
+    event.standIn ?? false,
+  );
+  call.legs.push({
+    id: `${call.id}.1`,
+    party: 'caller',
+    personId: null,
+    phoneId: null,
+    state: 'connected',
+    since: state.now,
+  });
+  state.calls.set(call.id, call);
+  const number = state.numberByDigits.get(event.to);
+  const plan = number?.plan ?? null;
+  call.numberId = number?.id ?? null;
+  if (state.out.detail !== 'none') {
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'arrived',
+      to: call.to,
+      from: call.from,
+      callerName: call.callerName,
+      numberId: call.numberId,
+      label: number?.label ?? null,
+      planVersion: plan?.version ?? null,
+    });
+  }
+  if (plan !== null) {
+    call.fallback = plan.fallback;
+    const first = plan.steps[0];
+    sendTo(state, call, first === undefined ? plan.fallback : first.destination);
+    return null;
+  }
+  const extension = number === undefined ? state.extensions.get(event.to) : undefined;
+  if (extension === undefined) ledNowhere(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');
+  else sendTo(state, call, extension);
+  return null;
+}
+
+/** Sends the call to a destination; the one way by which a call moves on. */
+export function sendTo(state: State, call: Call, destination: Destination): void {
+  call.steps++;
+  if (call.steps > stepLimit) {
+    if (state.out.detail !== 'none') {
+      state.out.records.push({ callId: call.id, at: state.now, kind: 'tooManySteps', steps: stepLimit });
+    }
+    const fallback = call.fallback;
+    if (fallback.kind === 'voicemail' && call.steps === stepLimit + 1) return toVoicemail(state, call, fallback.id);
+    return turnAway(state, call);
+  }
+  call.lastDestination = destination;
+  call.queue = null;
+  if (state.out.detail !== 'none') {
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'sentTo',
+      destination,
+      name: destinationName(state, destination),
+    });
+  }
+  switch (destination.kind) {
+    case 'queue': {
+      const queue = state.queues.get(destination.id);
+      return queue === undefined || queue.retired
+        ? ledNowhere(state, call, 'destinationGone')
+        : enterQueue(state, call, queue);
+    }
+    case 'person': {
+      const agent = state.agents.get(destination.id);
+      return agent === undefined || agent.retired
+        ? ledNowhere(state, call, 'destinationGone')
+        : ringPerson(state, call, agent);
+    }
+    case 'voicemail':
+      return toVoicemail(state, call, destination.id);
+    case 'end':
+      return turnAway(state, call);
+  }
+}
+
+/** A call straight to a person, by their extension or a number that leads to them. */
+function ringPerson(state: State, call: Call, agent: Agent): void {
+  const reasons = reasonsAgainstDirect(agent);
+  const ringSeconds = agent.person.ringSeconds;
+  if (state.out.detail !== 'none') {
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'directDecision',
+      personId: agent.person.id,
+      name: agent.person.name,
+      rings: reasons.length === 0,
+      reasons,
+      ringSeconds,
+    });
+  }
+  if (reasons.length > 0) return afterDirectRing(state, call, agent);
+  state.out.effects.push({ kind: 'play', callId: call.id, prompt: 'ringing' });
+  ringAgent(state, agent, call, ringSeconds);
+}
+
+function toVoicemail(state: State, call: Call, boxId: string): void {
+  const box = state.boxes.get(boxId);
+  if (box === undefined) return ledNowhere(state, call, 'destinationGone');
+  call.stage = 'voicemail';
+  call.stageSince = state.now;
+  call.voicemailBoxId = box.id;
+  call.messageFrom = state.now + box.greetingSeconds * 1000;
+  call.messageTimer = setTimer(state, 'message', call, call.messageFrom + box.maxMessageSeconds * 1000);
+  state.out.effects.push({
+    kind: 'record',
+    callId: call.id,
+    boxId: box.id,
+    greetingSeconds: box.greetingSeconds,
+    maxMessageSeconds: box.maxMessageSeconds,
+  });
+  if (state.out.detail !== 'none') {
+    state.out.records.push({ callId: call.id, at: state.now, kind: 'voicemail', boxId: box.id, name: box.name });
+  }
+}
+
+function turnAway(state: State, call: Call): void {
+  if (state.out.detail !== 'none') {
+    state.out.records.push({ callId: call.id, at: state.now, kind: 'turnedAway' });
+  }
+  state.out.effects.push({ kind: 'play', callId: call.id, prompt: 'notTaken' });
+  endCall(state, call, 'exchange', 'turnedAway');
+}
+
+function ledNowhere(
+  state: State,
+  call: Call,
+  why: 'unknownNumber' | 'unroutedNumber' | 'destinationGone',
+): void {
+  if (state.out.detail !== 'none') {
+    state.out.records.push({ callId: call.id, at: state.now, kind: 'ledNowhere', why });
+  }
+  endCall(state, call, 'exchange', 'nowhere');
+}

@@ -1,0 +1,24 @@
+/**
+ * Anything a call can be sent to. `end` plays the "nobody can take your call" announcement and releases
+ * the caller; every other kind names an item.
+ */
+export type Destination =
+  | { kind: 'queue'; id: string }
+  | { kind: 'person'; id: string }
+  | { kind: 'voicemail'; id: string }
+  | { kind: 'end' };
+
+export type DestinationKind = Destination['kind'];
+
+export const destinationKinds: readonly DestinationKind[] = ['queue', 'person', 'voicemail', 'end'];
+
+/** The item a destination names, or null for `end`. */
+export function destinationItem(destination: Destination): string | null {
+  return destination.kind === 'end' ? null : destination.id;
+}
+
+/** True when both send the call to the same place. */
+export function sameDestination(one: Destination | null, other: Destination | null): boolean {
+  if (one === null || other === null) return one === other;
+  return one.kind === other.kind && destinationItem(one) === destinationItem(other);
+}
