@@ -45,6 +45,13 @@ export class Exchange {
     return new Exchange(restoreState(snapshot, emptyState()));
   }
 
+  /** An empty exchange whose next event is `seq` + 1: for a host that cannot continue an older engine's state. */
+  static startingAfter(seq: number): Exchange {
+    const state = emptyState();
+    state.seq = seq;
+    return new Exchange(state);
+  }
+
   /** Everything the exchange knows, as data that survives JSON. */
   snapshot(): ExchangeSnapshot {
     return takeSnapshot(this.state);

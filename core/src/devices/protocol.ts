@@ -1,0 +1,36 @@
+import type { LegFailure } from '../exchange/events.ts';
+
+/**
+ * The device protocol: JSON messages between Night Bell and a gateway of phones and lines, over a WebSocket. The
+ * stand-ins speak it; a gateway to real equipment would too. docs/device-protocol.md tells the story in order.
+ */
+export type FromGateway =
+  /** First message: what is alive on this side, so that both sides agree after a restart. */
+  | { kind: 'hello'; gateway: string; legs: string[]; calls: string[] }
+  /** A SIP message of one device. */
+  | { kind: 'sip'; device: string; message: string }
+  | { kind: 'answered'; leg: string }
+  | { kind: 'failed'; leg: string; cause: LegFailure }
+  | { kind: 'hungUp'; leg: string }
+  /** A caller; `ref` comes back with the call's id. */
+  | { kind: 'call'; ref: string; to: string; from: string; callerName?: string }
+  | { kind: 'callerHungUp'; callId: string }
+  | { kind: 'trafficState'; on: boolean; speed: number; phones: number }
+  | { kind: 'enrolled'; code: string; account: string | null };
+
+export type ToGateway =
+  | { kind: 'sip'; device: string; message: string }
+  | { kind: 'ring'; effect: string; device: string; leg: string; callId: string; from: string; ringSeconds: number }
+  | { kind: 'stopRinging'; effect: string; leg: string }
+  | { kind: 'connected'; effect: string; callId: string; leg: string }
+  | { kind: 'hold' | 'resume'; effect: string; leg: string }
+  | { kind: 'play'; effect: string; callId: string; prompt: string }
+  | { kind: 'record'; effect: string; callId: string; greetingSeconds: number; maxMessageSeconds: number }
+  | { kind: 'released'; effect: string; callId: string; leg: string }
+  | { kind: 'callAccepted'; ref: string; callId: string }
+  /** To the stand-ins only: what an administrator asks them to play. */
+  | { kind: 'placeCall'; ref: string; to: string; from: string; callerName?: string }
+  | { kind: 'traffic'; on: boolean; speed: number }
+  /** The numbers that stand-in callers call, with their shares. */
+  | { kind: 'callable'; numbers: { to: string; share: number }[] }
+  | { kind: 'enrol'; code: string };

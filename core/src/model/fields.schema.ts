@@ -1,0 +1,79 @@
+import Joi from 'joi';
+import { readNumber } from '../numbers/e164.ts';
+import type { Destination } from './destination.ts';
+import { extensionFault } from './extension.ts';
+import { roles } from './roles.ts';
+
+/** Fields that several schemas share. Each refuses with a sentence a person can act on. */
+
+export const id = Joi.string().guid().messages({ 'string.guid': 'This is not an id of Night Bell.' });
+
+/** Words of a person or thing: one line, no control characters. */
+export const name = Joi.string()
+  .trim()
+  .min(1)
+  .max(80)
+  .pattern(/^[^\p{Cc}]+$/u)
+  .messages({
+    'string.empty': 'A name is needed.',
+    'any.required': 'A name is needed.',
+    'string.max': 'A name has at most 80 characters.',
+    'string.pattern.base': 'A name is one line without control characters.',
+  });
+
+export const login = Joi.string()
+  .trim()
+  .lowercase()
+  .pattern(/^[a-z0-9][a-z0-9._-]{1,59}$/)
+  .messages({
+    'string.pattern.base': 'A login has 2 to 60 of these: a-z, 0-9, dot, hyphen, underscore.',
+  });
+
+export const extension = Joi.string()
+  .trim()
+  .custom((value: string, helpers) => {
+    const fault = extensionFault(value);
+    return fault === null ? value : helpers.message({ custom: fault });
+  });
+
+/** A public number in any way people type it; becomes E.164. */
+export const publicNumber = Joi.string()
+  .max(40)
+  .custom((value: string, helpers) => {
+    const reading = readNumber(value);
+    return reading.ok ? reading.e164 : helpers.message({ custom: reading.reason });
+  })
+  .messages({ 'string.empty': 'Type a number, for example +1 360 555 0117.' });
+
+export const role = Joi.string().valid(...roles);
+
+/** Whole seconds within bounds. */
+export function seconds(least: number, most: number) {
+  const sentence = `Whole seconds from ${least} to ${most}.`;
+  return Joi.number().integer().min(least).max(most).messages({
+    'number.base': sentence,
+    'number.integer': sentence,
+    'number.min': sentence,
+    'number.max': sentence,
+    'number.unsafe': sentence,
+  });
+}
+
+/** Where a call may be sent. */
+export const destination = Joi.alternatives<Destination>(
+  Joi.object({ kind: Joi.valid('end').required() }),
+  Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: id.required() }),
+).messages({ 'alternatives.match': 'Choose where the call goes.', 'alternatives.types': 'Choose where the call goes.' });
+
+/** A destination, or null for none. */
+export const destinationOrNull = Joi.alternatives<Destination | null>(
+  Joi.valid(null),
+  Joi.object({ kind: Joi.valid('end').required() }),
+  Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: id.required() }),
+).messages({ 'alternatives.match': 'Choose where the call goes.', 'alternatives.types': 'Choose where the call goes.' });
+
+/** A password of one's own: long rather than odd (NIST SP 800-63B, 5.1.1). */
+export const ownPassword = Joi.string().min(12).max(200).messages({
+  'string.min': 'A password has at least 12 characters. A few words in a row do well.',
+  'string.empty': 'A password has at least 12 characters. A few words in a row do well.',
+});

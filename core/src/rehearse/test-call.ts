@@ -1,0 +1,104 @@
+import type { Effect } from '../exchange/effects.ts';
+import { type Exchange, exchangeOver } from '../exchange/exchange.ts';
+import type { StoryRecord } from '../exchange/records.ts';
+import type { Configuration } from '../model/configuration.ts';
+import { Player } from './player.ts';
+
+export interface TestCall {
+  to: string;
+  from: string;
+  at: number;
+}
+
+/** Mean talk of a queue's calls in milliseconds; null stands for direct calls. */
+export type MeanTalk = (queueId: string | null) => number;
+
+export type TestOutcome =
+  | { kind: 'answered'; personId: string; name: string; afterMs: number }
+  | { kind: 'voicemail'; name: string; afterMs: number }
+  | { kind: 'ended'; result: 'turnedAway' | 'nowhere'; afterMs: number }
+  | { kind: 'stillWaiting'; afterMs: number };
+
+/** What was taken for granted; shown beside the outcome. */
+export type Assumption = 'asItIsNow' | 'everybodySignedInAndFree' | 'noOtherCallers' | 'answersAfter5s' | 'talksEndAtMean';
+
+export interface TestResult {
+  story: StoryRecord[];
+  outcome: TestOutcome;
+  assumptions: Assumption[];
+}
+
+const answersAfterMs = 5_000;
+const longestMs = 2 * 3_600_000;
+const callId = 'test-call';
+
+/** A test call into the exchange as it is now. `live` is forked, never touched; talks end at their queue's mean. */
+export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): TestResult {
+  const exchange = live.fork();
+  const begin = Math.max(call.at, exchange.now);
+  const story: StoryRecord[] = [];
+  const player = makePlayer(exchange, story, talkMs);
+  for (const other of exchange.view().calls.values()) {
+    for (const leg of other.legs) {
+      if (leg.party === 'caller') continue;
+      if (leg.state === 'ringing') player.plan(Math.max(leg.since + answersAfterMs, begin), { kind: 'legAnswered', leg: leg.id });
+      else player.plan(Math.max(leg.since + talkMs(other.lastQueueId), begin + 1_000), { kind: 'legEnded', leg: leg.id });
+    }
+  }
+  return follow(player, story, call, begin, ['asItIsNow', 'noOtherCallers', 'answersAfter5s', 'talksEndAtMean']);
+}
+
+/** A test call at another moment: everybody signed in, on a registered phone and free, no other callers. */
+export function testCallAt(configuration: Configuration, call: TestCall, talkMs: MeanTalk): TestResult {
+  const exchange = exchangeOver(configuration, call.at);
+  const story: StoryRecord[] = [];
+  const player = makePlayer(exchange, story, talkMs);
+  for (const phone of configuration.phones) {
+    player.take(call.at, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
+    player.take(call.at, { kind: 'agentSignedIn', personId: phone.personId });
+  }
+  return follow(player, story, call, call.at, ['everybodySignedInAndFree', 'noOtherCallers', 'answersAfter5s']);
+}
+
+function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk): Player {
+  const react = (effect: Effect, player: Player) => {
+    if (effect.kind === 'ring') player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
+    else if (effect.kind === 'connect' && effect.callId !== callId) {
+      const queueId = player.exchange.view().calls.get(effect.callId)?.lastQueueId ?? null;
+      player.plan(player.now + talkMs(queueId), { kind: 'callerHungUp', callId: effect.callId });
+    }
+  };
+  return new Player(exchange, 'full', react, (records) => {
+    for (const record of records) if (record.callId === callId) story.push(record);
+  });
+}
+
+function follow(
+  player: Player,
+  story: StoryRecord[],
+  call: TestCall,
+  begin: number,
+  assumptions: Assumption[],
+): TestResult {
+  player.plan(begin, { kind: 'callArrived', callId, to: call.to, from: call.from });
+  player.run(begin + longestMs, () => outcomeOf(story, begin) !== null);
+  const outcome = outcomeOf(story, begin) ?? { kind: 'stillWaiting', afterMs: longestMs };
+  return { story, outcome, assumptions };
+}
+
+/** The record that decides a test call, when it has come. */
+function outcomeOf(story: StoryRecord[], begin: number): TestOutcome | null {
+  const last = story.at(-1);
+  if (last === undefined) return null;
+  const afterMs = last.at - begin;
+  switch (last.kind) {
+    case 'answered':
+      return { kind: 'answered', personId: last.personId, name: last.name, afterMs };
+    case 'voicemail':
+      return { kind: 'voicemail', name: last.name, afterMs };
+    case 'ended':
+      return { kind: 'ended', result: last.result === 'nowhere' ? 'nowhere' : 'turnedAway', afterMs };
+    default:
+      return null;
+  }
+}

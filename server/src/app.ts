@@ -1,0 +1,181 @@
+import cookie from '@fastify/cookie';
+import helmet from '@fastify/helmet';
+import rateLimit from '@fastify/rate-limit';
+import fastifyStatic from '@fastify/static';
+import websocket from '@fastify/websocket';
+import { timingSafeEqual } from 'node:crypto';
+import Fastify, { type FastifyBaseLogger, type FastifyError, type FastifyInstance } from 'fastify';
+import type { Logger } from 'pino';
+import { roles } from '@night-bell/core/model/roles';
+import { apiRoutes } from './areas/api/routes.ts';
+import { callShares } from './areas/calls/calls.queries.ts';
+import { callRoutes } from './areas/calls/routes.ts';
+import { destinationRoutes } from './areas/destinations/routes.ts';
+import { floorRoutes } from './areas/floor/routes.ts';
+import { historyRoutes } from './areas/history/routes.ts';
+import { homeRoutes } from './areas/home/routes.ts';
+import { numberRoutes } from './areas/numbers/routes.ts';
+import { peopleRoutes } from './areas/people/routes.ts';
+import { queueRoutes } from './areas/queues/routes.ts';
+import { sessionRoutes } from './areas/session/routes.ts';
+import { installation } from './areas/session/store.ts';
+import { standInRoutes } from './areas/stand-ins/routes.ts';
+import { teamRoutes } from './areas/teams/routes.ts';
+import { testCallRoutes } from './areas/test-calls/routes.ts';
+import type { Database } from './database/connection.ts';
+import { Problem } from './http/problems.ts';
+import { registerRoutes } from './http/register.ts';
+import type { Route } from './http/route.ts';
+import { Gateways } from './live/gateways.ts';
+import { Live } from './live/live.ts';
+import { Pages } from './live/pages.ts';
+import { Registrar } from './live/registrar.ts';
+import { Guesses } from './security/guesses.ts';
+import type { Seal } from './security/seal.ts';
+import { Sessions } from './security/sessions.ts';
+
+export interface AppOptions {
+  database: Database;
+  seal: Seal;
+  /** What a gateway of phones and lines shows to be let in. */
+  gatewayKey: string;
+  /** The built web client; none in tests of the API. */
+  webFolder: string | null;
+  logger: Logger;
+  /** Whether replies are held against their schemas; costs time, so only outside production. */
+  checkReplies: boolean;
+  /** Requests a minute from one address. */
+  requestsPerMinute?: number;
+}
+
+export interface NightBell {
+  app: FastifyInstance;
+  live: Live;
+  routes: Route[];
+  close: () => Promise<void>;
+}
+
+const bodyLimit = 2 * 1024 * 1024;
+
+/** Sockets are no declared routes; each says here who may open it. */
+export const sockets = { '/api/live': roles, '/devices': 'gateways with the key' } as const;
+
+/** The whole server, ready to listen. The database must be migrated. */
+export async function buildApp(options: AppOptions): Promise<NightBell> {
+  const { database, seal, logger } = options;
+  const here = await installation(database);
+  const sessions = new Sessions(database, seal, here.id);
+  const gateways = new Gateways(new Registrar(database, seal), () => callShares(database), logger);
+  const live = new Live(database, gateways, logger);
+  const pages = new Pages(live);
+  const services = { database, seal, sessions, guesses: new Guesses(database), live };
+
+  const app = Fastify({ loggerInstance: logger as FastifyBaseLogger, bodyLimit, trustProxy: false });
+  await app.register(cookie);
+  await app.register(helmet, { contentSecurityPolicy: { directives: contentPolicy }, strictTransportSecurity: false });
+  await app.register(rateLimit, {
+    max: options.requestsPerMinute ?? 1_200,
+    timeWindow: 60_000,
+    errorResponseBuilder: (_request, context) =>
+      new Problem('tooMany', `Too many requests. Wait ${Math.ceil(context.ttl / 1000)} s, then go on.`),
+  });
+  await app.register(websocket, { options: { maxPayload: 256 * 1024 } });
+  app.setErrorHandler((error: FastifyError, _request, reply) => {
+    const problem = asProblem(error, logger);
+    return reply.code(problem.status).type('application/problem+json').send(problem.body());
+  });
+
+  const routes: Route[] = [
+    ...sessionRoutes(services),
+    ...homeRoutes(services),
+    ...peopleRoutes(services),
+    ...teamRoutes(services),
+    ...queueRoutes(services),
+    ...numberRoutes(services),
+    ...destinationRoutes(services),
+    ...historyRoutes(services),
+    ...testCallRoutes(services),
+    ...callRoutes(services),
+    ...floorRoutes(services),
+    ...standInRoutes(services, gateways),
+    ...apiRoutes(() => routes),
+  ];
+  registerRoutes(app, routes, sessions, options.checkReplies);
+
+  app.register((scope, _options, done) => {
+    scope.get('/api/live', { websocket: true }, async (socket, request) => {
+      const origin = request.headers.origin;
+      const session = await sessions.find(request);
+      const foreign = origin !== undefined && new URL(origin).host !== request.headers.host;
+      if (session === null || session.mustSetPassword || foreign) return socket.close(4401, 'sign in first');
+      pages.open(socket, session.personId, session.role);
+    });
+    scope.get('/devices', { websocket: true }, (socket, request) => {
+      const sent = Buffer.from(String(request.headers.authorization ?? ''));
+      const expected = Buffer.from(`Bearer ${options.gatewayKey}`);
+      if (sent.length !== expected.length || !timingSafeEqual(sent, expected)) return socket.close(4401, 'wrong key');
+      gateways.connect(socket);
+    });
+    done();
+  });
+
+  if (options.webFolder !== null) {
+    await app.register(fastifyStatic, { root: options.webFolder, wildcard: false, maxAge: '1h' });
+  }
+  app.setNotFoundHandler((request, reply) => {
+    if (request.method === 'GET' && !request.url.startsWith('/api/') && options.webFolder !== null) {
+      return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0 });
+    }
+    const problem = new Problem('notFound', `There is no ${request.method} ${request.url.split('?')[0]}.`);
+    return reply.code(404).type('application/problem+json').send(problem.body());
+  });
+
+  live.listen(
+    (applied) => {
+      if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged')) void gateways.numbersChanged();
+    },
+    () => undefined,
+  );
+  await live.start();
+  const close = async () => {
+    pages.close();
+    gateways.close();
+    await live.close();
+    await app.close();
+  };
+  return { app, live, routes, close };
+}
+
+const contentPolicy = {
+  defaultSrc: ["'self'"],
+  scriptSrc: ["'self'"],
+  // Vuetify sets inline styles.
+  styleSrc: ["'self'", "'unsafe-inline'"],
+  imgSrc: ["'self'", 'data:'],
+  fontSrc: ["'self'"],
+  connectSrc: ["'self'"],
+  objectSrc: ["'none'"],
+  baseUri: ["'none'"],
+  frameAncestors: ["'none'"],
+  formAction: ["'self'"],
+  upgradeInsecureRequests: null,
+};
+
+function asProblem(error: FastifyError, logger: Logger): Problem {
+  if (error instanceof Problem) return error;
+  if (error.statusCode === 413) return new Problem('tooLarge', 'At most 2 MB are taken at once.');
+  if (error.statusCode !== undefined && error.statusCode < 500) return new Problem('malformed', error.message);
+  if (isDatabaseAway(error)) {
+    return new Problem('databaseAway', 'The database is not answering. Nothing was saved; try again in a moment.');
+  }
+  logger.error({ error: error.stack ?? String(error) }, 'a request failed');
+  return new Problem('broken', 'Something went wrong inside Night Bell. Nothing was saved. The log says more.');
+}
+
+/** Connection refused, reset or shut down; class 57 and 08 of PostgreSQL's error codes. */
+function isDatabaseAway(error: FastifyError): boolean {
+  return (
+    /^(ECONN|57P|08)/.test(error.code ?? '') ||
+    /Connection terminated|Timeout acquiring a connection|Client has encountered a connection error/.test(error.message)
+  );
+}

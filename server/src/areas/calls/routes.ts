@@ -1,0 +1,133 @@
+import Joi from 'joi';
+import { type CallResult, callResults } from '@night-bell/core/exchange/effects';
+import { readers, roles } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';
+import { callLive } from '../../live/view.ts';
+import type { Services } from '../../services.ts';
+import { callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
+
+const area = 'Calls';
+const pageSize = 200;
+
+const callRow = Joi.object({
+  id: Joi.string().required(),
+  arrivedAt: Joi.string().required(),
+  endedAt: Joi.string().required(),
+  dialled: Joi.string().required(),
+  numberId: Joi.string().allow(null).required(),
+  numberLabel: Joi.string().allow(null).required(),
+  caller: Joi.string().required(),
+  callerName: Joi.string().allow(null).required(),
+  queueId: Joi.string().allow(null).required(),
+  queueName: Joi.string().allow(null).required(),
+  personId: Joi.string().allow(null).required(),
+  personName: Joi.string().allow(null).required(),
+  result: Joi.string().valid(...callResults).required(),
+  endedBy: Joi.string().valid('caller', 'agent', 'exchange').required(),
+  waitedMs: Joi.number().integer().required(),
+  talkedMs: Joi.number().integer().required(),
+  messageMs: Joi.number().integer().allow(null).required(),
+  offers: Joi.number().integer().required(),
+  standIn: Joi.boolean().required(),
+  rehearsed: Joi.boolean().required(),
+});
+
+/** One step of a story: the engine's own record, whole. Its kinds are described in docs/words.md. */
+export const storyRecord = Joi.object({
+  callId: Joi.string().required(),
+  at: Joi.number().required(),
+  kind: Joi.string().required(),
+}).unknown(true);
+
+const callInProgress = Joi.object({
+  stage: Joi.string().required(),
+  since: Joi.number().required(),
+}).unknown(true);
+
+interface CallQuery {
+  personId?: string;
+  queueId?: string;
+  numberId?: string;
+  result?: CallResult;
+  from?: Date;
+  to?: Date;
+  caller?: string;
+  behind?: string;
+  limit: number;
+}
+
+const query = Joi.object<CallQuery>({
+  personId: Joi.string().guid(),
+  queueId: Joi.string().guid(),
+  numberId: Joi.string().guid(),
+  result: Joi.string().valid(...callResults),
+  from: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
+  to: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
+  caller: Joi.string().max(20).pattern(/\d/).messages({ 'string.pattern.base': "Type some of the caller's digits." }),
+  behind: Joi.string().guid(),
+  limit: Joi.number().integer().min(1).max(500).default(pageSize),
+});
+
+export function callRoutes({ database, live }: Services): Route[] {
+  return [
+    route({
+      method: 'GET',
+      path: '/api/calls',
+      area,
+      summary: 'Calls that are over, newest first; an agent sees their own',
+      who: roles,
+      query,
+      reply: Joi.object({
+        calls: Joi.array().items(callRow).required(),
+        totals: Joi.array()
+          .items(Joi.object({ result: Joi.string().required(), count: Joi.number().integer().required() }))
+          .required(),
+        more: Joi.boolean().required(),
+      }),
+      errors: [],
+      handle: async ({ query: asked, caller }) => {
+        const filter = { ...asked, ...onlyOwn(signedIn(caller)) };
+        const calls = await findCalls(database, { ...filter, limit: filter.limit + 1 });
+        const totals = asked.behind === undefined ? await callTotals(database, filter) : [];
+        return { calls: calls.slice(0, filter.limit), totals, more: calls.length > filter.limit };
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/calls/:id',
+      area,
+      summary: 'One call with its story: every decision with its reason; also while it lasts',
+      who: roles,
+      params: idParams,
+      reply: Joi.object({
+        call: callRow.allow(null).required(),
+        inProgress: callInProgress.allow(null).required(),
+        story: Joi.array().items(storyRecord).required(),
+        earlier: Joi.string().allow(null).required(),
+        later: Joi.string().allow(null).required(),
+      }),
+      errors: ['notFound'],
+      handle: async ({ params, caller }) => {
+        const me = signedIn(caller);
+        const ended = await findCall(database, params.id);
+        if (ended !== null) {
+          if (!readers.includes(me.role) && ended.call.personId !== me.personId) throw notYours();
+          return { ...ended, inProgress: null, ...(await neighbours(database, params.id)) };
+        }
+        const call = live.ready ? callLive(live.exchange.view(), params.id) : null;
+        if (call === null) throw new Problem('notFound', 'There is no such call.');
+        if (!readers.includes(me.role) && call.personId !== me.personId) throw notYours();
+        return { call: null, inProgress: call, story: live.story(params.id) ?? [], earlier: null, later: null };
+      },
+    }),
+  ];
+}
+
+function onlyOwn(caller: Caller): { personId?: string } {
+  return readers.includes(caller.role) ? {} : { personId: caller.personId };
+}
+
+function notYours(): Problem {
+  return new Problem('notAllowed', 'Agents open their own calls. Ask a supervisor.');
+}

@@ -1,0 +1,146 @@
+import Joi from 'joi';
+import type { Knex } from 'knex';
+import { personChange } from '@night-bell/core/model/people.schema';
+import { queueRequest } from '@night-bell/core/model/queues.schema';
+import { numberDraft } from '@night-bell/core/model/numbers.schema';
+import { editors, readers } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
+import type { Services } from '../../services.ts';
+import { type Author, authorOf, type ItemKind } from '../../spine/items.ts';
+import { changeNumber, getNumber, numberSnapshot } from '../numbers/store.ts';
+import { changePerson, getPerson, personSnapshot } from '../people/store.ts';
+import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
+import { getTeam, renameTeam } from '../teams/store.ts';
+
+interface ChangeRow {
+  id: number;
+  item_id: string;
+  kind: ItemKind;
+  version: number;
+  what: 'created' | 'changed' | 'retired' | 'reactivated';
+  before: Record<string, unknown> | null;
+  after: Record<string, unknown> | null;
+}
+
+/** How each kind of item is read and written when a change is taken back. */
+const writers: Partial<
+  Record<
+    ItemKind,
+    {
+      present: (trx: Knex, id: string) => Promise<object>;
+      write: (trx: Knex.Transaction, row: ChangeRow, draft: never, author: Author) => Promise<void>;
+      schema: Joi.ObjectSchema;
+    }
+  >
+> = {
+  person: {
+    present: async (trx, id) => personSnapshot(await getPerson(trx, id)),
+    write: (trx, row, draft, author) => changePerson(trx, row.item_id, row.version, draft, author, row.id),
+    schema: personChange,
+  },
+  queue: {
+    present: async (trx, id) => queueSnapshot(await getQueue(trx, id)),
+    write: (trx, row, draft, author) => changeQueue(trx, row.item_id, row.version, draft, author, row.id),
+    schema: queueRequest,
+  },
+  number: {
+    present: async (trx, id) => numberSnapshot(await getNumber(trx, id)),
+    write: (trx, row, draft, author) => changeNumber(trx, row.item_id, row.version, draft, author, row.id),
+    schema: numberDraft,
+  },
+  team: {
+    present: async (trx, id) => ({ name: (await getTeam(trx, id)).name }),
+    write: (trx, row, draft: { name: string }, author) => renameTeam(trx, row.item_id, row.version, draft.name, author, row.id),
+    schema: Joi.object({ name: Joi.string() }),
+  },
+};
+
+const historyView = Joi.array().items(
+  Joi.object({
+    id: Joi.number().integer().required(),
+    what: Joi.string().required(),
+    by: Joi.string().allow(null).required(),
+    at: Joi.string().required(),
+    fields: Joi.array()
+      .items(Joi.object({ field: Joi.string().required(), before: Joi.any(), after: Joi.any() }))
+      .required(),
+    takesBack: Joi.number().integer().allow(null).required(),
+    canBeTakenBack: Joi.boolean().required(),
+  }),
+);
+
+export function historyRoutes({ database }: Services): Route[] {
+  return [
+    route({
+      method: 'GET',
+      path: '/api/items/:id/history',
+      area: 'History',
+      summary: 'Who changed what about an item, newest first',
+      who: readers,
+      params: idParams,
+      reply: historyView,
+      errors: [],
+      handle: async ({ params }) => {
+        const rows = await database('change as c')
+          .leftJoin('item as i', 'i.id', 'c.by_person')
+          .where('c.item_id', params.id)
+          .orderBy('c.id', 'desc')
+          .limit(100)
+          .select<(ChangeRow & { by: string | null; at: Date; takes_back: number | null })[]>('c.*', 'i.name as by');
+        return rows.map((row) => ({
+          id: row.id,
+          what: row.what,
+          by: row.by,
+          at: row.at.toISOString(),
+          fields: differences(row.before, row.after),
+          takesBack: row.takes_back,
+          canBeTakenBack: row.what === 'changed',
+        }));
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/changes/:id/take-back',
+      area: 'History',
+      summary: 'Put the fields of one change back to what they were',
+      who: editors,
+      params: Joi.object<{ id: number }>({ id: Joi.number().integer().required() }),
+      reply: nothing.allow(null),
+      errors: ['notFound', 'notNow', 'taken'],
+      handle: async ({ params, caller }) => {
+        await database.transaction((trx) => takeBack(trx, params.id, authorOf(signedIn(caller).personId)));
+        return null;
+      },
+    }),
+  ];
+}
+
+async function takeBack(trx: Knex.Transaction, id: number, author: Author): Promise<void> {
+  const row = await trx('change as c')
+    .join('item as i', 'i.id', 'c.item_id')
+    .where('c.id', id)
+    .first<ChangeRow | undefined>('c.*', 'i.kind', 'i.version');
+  if (row === undefined) throw new Problem('notFound', 'There is no such change.');
+  const writer = writers[row.kind];
+  if (row.what !== 'changed' || row.before === null || row.after === null || writer === undefined) {
+    throw new Problem('notNow', 'Only changes of fields can be taken back. Deactivate or reactivate instead.');
+  }
+  const present = (await writer.present(trx, row.item_id)) as Record<string, unknown>;
+  const fields = differences(row.before, row.after);
+  const moved = fields.find(({ field, after }) => JSON.stringify(present[field]) !== JSON.stringify(after));
+  if (moved !== undefined) {
+    throw new Problem('notNow', `${moved.field} was changed again since. Take the later change back first, or edit it.`);
+  }
+  const draft = { ...present, ...Object.fromEntries(fields.map(({ field, before }) => [field, before])) };
+  const { error, value } = writer.schema.validate(draft);
+  if (error !== undefined) throw new Problem('notNow', `The old values no longer fit: ${error.message}`);
+  await writer.write(trx, row, value as never, author);
+}
+
+function differences(before: Record<string, unknown> | null, after: Record<string, unknown> | null) {
+  const fields = new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})]);
+  return [...fields]
+    .filter((field) => JSON.stringify(before?.[field]) !== JSON.stringify(after?.[field]))
+    .map((field) => ({ field, before: before?.[field] ?? null, after: after?.[field] ?? null }));
+}

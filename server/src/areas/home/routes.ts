@@ -1,0 +1,156 @@
+import Joi from 'joi';
+import { findings } from '@night-bell/core/readiness/findings';
+import { readers } from '@night-bell/core/model/roles';
+import { testCallNow } from '@night-bell/core/rehearse/test-call';
+import { route, type Route } from '../../http/route.ts';
+import type { Services } from '../../services.ts';
+import { callTotals, meanTalks } from '../calls/calls.queries.ts';
+import { listNumbers } from '../numbers/store.ts';
+import { listPeople } from '../people/store.ts';
+import { listQueues } from '../queues/store.ts';
+
+const dayMs = 24 * 3_600_000;
+const sampleCaller = '+13605550117';
+const numbersTried = 12;
+
+const finding = Joi.object({
+  code: Joi.string().required(),
+  area: Joi.string().valid('people', 'queues', 'numbers').required(),
+  severity: Joi.string().valid('fault', 'missing').required(),
+  itemId: Joi.string().allow(null).required(),
+  itemName: Joi.string().allow('').required(),
+  detail: Joi.string().allow('').required(),
+});
+
+const count = Joi.number().integer().required();
+
+export function homeRoutes({ database, live }: Services): Route[] {
+  return [
+    route({
+      method: 'GET',
+      path: '/api/home',
+      area: 'Home',
+      summary: 'How far the set-up is: counts, findings, and what a caller to each number would meet now',
+      who: readers,
+      reply: Joi.object({
+        counts: Joi.object({
+          people: count,
+          agents: count,
+          registered: count,
+          signedIn: count,
+          queues: count,
+          staffedQueues: count,
+          numbers: count,
+          routedNumbers: count,
+          calls: count,
+          callsReachedSomebody: count,
+        }).required(),
+        findings: Joi.array().items(finding).required(),
+        ifSomeoneRang: Joi.array()
+          .items(
+            Joi.object({
+              numberId: Joi.string().required(),
+              e164: Joi.string().required(),
+              label: Joi.string().required(),
+              kind: Joi.string().required(),
+              name: Joi.string().allow(null).required(),
+              afterMs: Joi.number().required(),
+              story: Joi.array().items(Joi.object().unknown(true)).required(),
+            }),
+          )
+          .required(),
+        since: Joi.array()
+          .items(
+            Joi.object({
+              at: Joi.string().required(),
+              by: Joi.string().allow(null).required(),
+              what: Joi.string().required(),
+              kind: Joi.string().required(),
+              name: Joi.string().required(),
+            }),
+          )
+          .required(),
+      }),
+      errors: ['exchangeAway'],
+      handle: async () => {
+        const exchange = live.exchange;
+        const state = exchange.view();
+        const people = (await listPeople(database)).filter((person) => !person.retired);
+        const queues = (await listQueues(database)).filter((queue) => !queue.retired);
+        const numbers = await listNumbers(database);
+        const retired = new Set<string>(await database('item').whereNotNull('retired_at').pluck('id'));
+        const agents = [...state.agents.values()];
+        const totals = await callTotals(database, { from: new Date(Date.now() - dayMs), limit: 0 });
+        const talks = await meanTalks(database);
+        const calls = totals.reduce((sum, each) => sum + each.count, 0);
+        return {
+          counts: {
+            people: people.length,
+            agents: people.filter((person) => person.role === 'agent').length,
+            registered: agents.filter((agent) => agent.phone.state === 'registered').length,
+            signedIn: agents.filter((agent) => agent.presence !== 'signedOut').length,
+            queues: queues.length,
+            staffedQueues: [...state.queues.values()].filter((queue) => queue.signedIn > 0).length,
+            numbers: numbers.length,
+            routedNumbers: numbers.filter((number) => number.destination !== null).length,
+            calls,
+            callsReachedSomebody: totals.find((each) => each.result === 'answered')?.count ?? 0,
+          },
+          findings: findings({
+            people: people.map((person) => {
+              const agent = state.agents.get(person.id);
+              return {
+                id: person.id,
+                name: person.name,
+                takesCalls: person.role === 'agent',
+                presence: agent?.presence ?? 'signedOut',
+                phone: agent?.phone ?? { state: 'none' },
+              };
+            }),
+            queues: queues.map((queue) => {
+              const now = state.queues.get(queue.id);
+              return { ...queue, signedIn: now?.signedIn ?? 0, waiting: now?.waiting.size ?? 0 };
+            }),
+            numbers: numbers.map(({ destination, ...number }) => ({
+              ...number,
+              destination,
+              destinationRetired: destination !== null && destination.kind !== 'end' && retired.has(destination.id),
+            })),
+          }),
+          ifSomeoneRang: numbers.slice(0, numbersTried).map((number) => {
+            const call = { to: number.e164, from: sampleCaller, at: Date.now() };
+            const { outcome, story } = testCallNow(exchange, call, (queueId) => talks.get(queueId ?? '') ?? 180_000);
+            return {
+              numberId: number.id,
+              e164: number.e164,
+              label: number.label,
+              kind: outcome.kind,
+              name: 'name' in outcome ? outcome.name : null,
+              afterMs: outcome.afterMs,
+              story: story.filter((record) => record.kind !== 'decision' || record.chosen !== null).map(({ kind, at }) => ({ kind, at })),
+            };
+          }),
+          since: await recentChanges(),
+        };
+      },
+    }),
+  ];
+
+  async function recentChanges() {
+    const rows = await database('change as c')
+      .join('item as i', 'i.id', 'c.item_id')
+      .leftJoin('item as p', 'p.id', 'c.by_person')
+      .whereIn('i.kind', ['person', 'queue', 'number', 'team'])
+      .whereNotNull('c.by_person')
+      .orderBy('c.id', 'desc')
+      .limit(6)
+      .select<{ at: Date; by: string | null; what: string; kind: string; name: string }[]>(
+        'c.at',
+        'p.name as by',
+        'c.what',
+        'i.kind',
+        'i.name',
+      );
+    return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
+  }
+}

@@ -1,0 +1,120 @@
+import type { Knex } from 'knex';
+import type { Destination } from '@night-bell/core/model/destination';
+import type { NumberDraft } from '@night-bell/core/model/numbers.schema';
+import { Problem } from '../../http/problems.ts';
+import { checkDestination, destinationColumns, destinationFrom, destinationReference } from '../../spine/destinations.ts';
+import { announceChange, type Author, changeItem, createItem, newId, retireItem } from '../../spine/items.ts';
+
+export interface NumberView extends NumberDraft {
+  id: string;
+  version: number;
+  destinationName: string | null;
+}
+
+interface NumberRow {
+  id: string;
+  version: number;
+  e164: string;
+  label: string;
+  destination_kind: string | null;
+  destination_item: string | null;
+  destination_name: string | null;
+}
+
+export async function listNumbers(database: Knex, id: string | null = null): Promise<NumberView[]> {
+  const rows = await database('number as n')
+    .join('item as i', 'i.id', 'n.id')
+    .leftJoin('item as d', 'd.id', 'n.destination_item')
+    .whereNull('i.retired_at')
+    .modify((query) => {
+      if (id !== null) void query.where('n.id', id);
+    })
+    .orderBy([{ column: 'n.e164' }])
+    .select<NumberRow[]>('n.*', 'i.version', 'i.name as label', 'd.name as destination_name');
+  return rows.map((row) => ({
+    id: row.id,
+    version: row.version,
+    e164: row.e164,
+    label: row.label,
+    destination: destinationFrom(row.destination_kind, row.destination_item),
+    destinationName: row.destination_kind === 'end' ? 'Ends the call' : row.destination_name,
+  }));
+}
+
+export async function getNumber(database: Knex, id: string): Promise<NumberView> {
+  const [number] = await listNumbers(database, id);
+  if (number === undefined) throw new Problem('notFound', 'There is no such number.');
+  return number;
+}
+
+export function numberSnapshot(number: NumberDraft): NumberDraft {
+  return { e164: number.e164, label: number.label, destination: number.destination };
+}
+
+export async function createNumber(trx: Knex.Transaction, draft: NumberDraft, author: Author): Promise<string> {
+  await checkNumber(trx, draft, null, null);
+  const id = newId();
+  await createItem(
+    trx,
+    { id, kind: 'number', name: draft.label, after: numberSnapshot(draft), references: destinationReference(draft.destination, 'leads to') },
+    author,
+  );
+  await trx('number').insert({ id, ...columnsOf(draft) });
+  await announceChange(trx);
+  return id;
+}
+
+export async function changeNumber(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  draft: NumberDraft,
+  author: Author,
+  takesBack?: number,
+): Promise<void> {
+  const current = await getNumber(trx, id);
+  await checkNumber(trx, draft, id, current.destination);
+  await changeItem(
+    trx,
+    {
+      id,
+      name: draft.label,
+      before: numberSnapshot(current),
+      after: numberSnapshot(draft),
+      references: destinationReference(draft.destination, 'leads to'),
+      version,
+      current,
+      ...(takesBack === undefined ? {} : { takesBack }),
+    },
+    author,
+  );
+  await trx('number').where({ id }).update(columnsOf(draft));
+  await announceChange(trx);
+}
+
+/** The number is no longer ours. Its digits may be taken up again later. */
+export async function giveUpNumber(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+  const number = await getNumber(trx, id);
+  await retireItem(trx, id, version, author);
+  await trx('item_reference').where({ from_item: id }).delete();
+  // The row keeps the calls' history; its digits step aside for whoever holds the number next.
+  await trx('number').where({ id }).update({ destination_kind: null, destination_item: null, given_up_e164: number.e164, e164: null });
+  await announceChange(trx);
+}
+
+async function checkNumber(trx: Knex.Transaction, draft: NumberDraft, id: string | null, before: Destination | null): Promise<void> {
+  const other = await trx('number as n')
+    .join('item as i', 'i.id', 'n.id')
+    .where('n.e164', draft.e164)
+    .modify((query) => {
+      if (id !== null) void query.whereNot('n.id', id);
+    })
+    .first<{ name: string } | undefined>('i.name');
+  if (other !== undefined) throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
+  if (JSON.stringify(before) !== JSON.stringify(draft.destination)) await checkDestination(trx, draft.destination, '/destination');
+}
+
+function columnsOf(draft: NumberDraft) {
+  const { kind, item } = destinationColumns(draft.destination);
+  return { e164: draft.e164, destination_kind: kind, destination_item: item };
+}

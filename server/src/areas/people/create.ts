@@ -1,0 +1,160 @@
+import type { Knex } from 'knex';
+import { nextExtension } from '@night-bell/core/model/extension';
+import { freeLogin } from '@night-bell/core/model/login';
+import type { PersonDraft } from '@night-bell/core/model/people.schema';
+import { digestSecret } from '@night-bell/core/sip/digest';
+import { Problem } from '../../http/problems.ts';
+import { realm } from '../../live/registrar.ts';
+import { oneTimeCode, registrationSecret, type Seal } from '../../security/seal.ts';
+import { extensionOwner } from '../../spine/extensions.ts';
+import { announceChange, type Author, createItem, newId } from '../../spine/items.ts';
+import { checkTeam } from '../teams/store.ts';
+import { personSnapshot } from './store.ts';
+
+/** Shown once, to whoever made the person. */
+export interface NewPerson {
+  id: string;
+  name: string;
+  login: string;
+  extension: string;
+  signInCode: string;
+  account: string;
+  registrationSecret: string;
+  enrolmentCode: string;
+}
+
+const codeDays = { 'sign-in': 14, enrolment: 14 } as const;
+
+/**
+ * Makes people with login, extension, softphone account and voicemail box. Logins and extensions left open are
+ * proposed; the same way for the form, pasted rows and the demo.
+ */
+export async function createPeople(trx: Knex.Transaction, seal: Seal, drafts: PersonDraft[], author: Author): Promise<NewPerson[]> {
+  // One maker at a time: proposals must not collide.
+  await trx.raw('lock table extension in share row exclusive mode');
+  const takenExtensions = new Set<string>(await trx('extension').pluck('digits'));
+  const takenLogins = new Set<string>(await trx('person').pluck('login'));
+  const teamExtensions = await extensionsByTeam(trx);
+  const made: NewPerson[] = [];
+  for (const draft of drafts) {
+    const login = draft.login ?? freeLogin(draft.name, takenLogins);
+    const neighbours = teamExtensions.get(draft.teamId ?? '') ?? [];
+    const extension = draft.extension ?? nextExtension(takenExtensions, neighbours);
+    if (takenLogins.has(login)) throw Problem.field('/login', `${login} is somebody else's login. Free: ${freeLogin(login, takenLogins)}.`, 'taken');
+    if (takenExtensions.has(extension)) {
+      const owner = await extensionOwner(trx, extension);
+      throw Problem.field('/extension', `${extension} is ${owner}. Next free: ${nextExtension(takenExtensions, [extension])}.`, 'taken');
+    }
+    if (draft.teamId != null) await checkTeam(trx, draft.teamId);
+    takenLogins.add(login);
+    takenExtensions.add(extension);
+    if (draft.teamId != null) teamExtensions.set(draft.teamId, [...neighbours, extension]);
+    made.push(await createPerson(trx, seal, { ...draft, login, extension }, author));
+  }
+  await announceChange(trx);
+  return made;
+}
+
+async function createPerson(
+  trx: Knex.Transaction,
+  seal: Seal,
+  draft: PersonDraft & { login: string; extension: string },
+  author: Author,
+): Promise<NewPerson> {
+  const id = newId();
+  const person = {
+    name: draft.name,
+    login: draft.login,
+    extension: draft.extension,
+    role: draft.role ?? ('agent' as const),
+    teamId: draft.teamId ?? null,
+    callLimit: draft.callLimit ?? 1,
+    ringSeconds: draft.ringSeconds ?? 20,
+    signInWithPhone: draft.signInWithPhone ?? true,
+  };
+  const references = person.teamId === null ? [] : [{ to: person.teamId, how: 'team' }];
+  await createItem(trx, { id, kind: 'person', name: person.name, after: personSnapshot(person), references }, author);
+  await trx('person').insert({
+    id,
+    login: person.login,
+    role: person.role,
+    team_id: person.teamId,
+    call_limit: person.callLimit,
+    ring_seconds: person.ringSeconds,
+    sign_in_with_phone: person.signInWithPhone,
+  });
+  await trx('extension').insert({ digits: person.extension, item_id: id });
+  await createVoicemailBox(trx, { id: newId(), ownerId: id, name: `${person.name}'s voicemail` }, author);
+  const phone = await createPhone(trx, seal, { personId: id, account: `s${person.extension}`, name: `${person.name}'s softphone` }, author);
+  const signInCode = oneTimeCode();
+  await insertCode(trx, seal, { purpose: 'sign-in', code: signInCode, personId: id });
+  return { id, name: person.name, login: person.login, extension: person.extension, signInCode, ...phone };
+}
+
+export async function createVoicemailBox(trx: Knex.Transaction, box: { id: string; ownerId: string; name: string }, author: Author): Promise<void> {
+  // Owned, not used: the box goes with its owner and keeps nobody from being deactivated.
+  await createItem(trx, { id: box.id, kind: 'voicemail', name: box.name, after: { ownerId: box.ownerId }, references: [] }, author);
+  await trx('voicemail_box').insert({ id: box.id, owner_id: box.ownerId });
+}
+
+async function createPhone(
+  trx: Knex.Transaction,
+  seal: Seal,
+  phone: { personId: string; account: string; name: string },
+  author: Author,
+): Promise<{ account: string; registrationSecret: string; enrolmentCode: string }> {
+  const id = newId();
+  const account = await freeAccount(trx, phone.account);
+  await createItem(trx, { id, kind: 'phone', name: phone.name, after: { account }, references: [] }, author);
+  await trx('phone').insert({ id, person_id: phone.personId, account, ha1_sealed: '' });
+  return { account, ...(await newPhoneSecret(trx, seal, { id, personId: phone.personId, account })) };
+}
+
+/** A fresh registration secret with the enrolment code that fetches it. Earlier ones stop working. */
+export async function newPhoneSecret(
+  trx: Knex.Transaction,
+  seal: Seal,
+  phone: { id: string; personId: string; account: string },
+): Promise<{ registrationSecret: string; enrolmentCode: string }> {
+  const secret = registrationSecret();
+  await trx('phone')
+    .where({ id: phone.id })
+    .update({ ha1_sealed: seal.seal(JSON.stringify(digestSecret(phone.account, realm, secret))) });
+  await trx('one_time_code').where({ phone_id: phone.id, purpose: 'enrolment' }).whereNull('used_at').update({ used_at: trx.fn.now(), sealed: null });
+  const enrolmentCode = oneTimeCode();
+  await insertCode(trx, seal, { purpose: 'enrolment', code: enrolmentCode, personId: phone.personId, phoneId: phone.id, secret });
+  return { registrationSecret: secret, enrolmentCode };
+}
+
+/** Stores a one-time code under its keyed hash. */
+export async function insertCode(
+  trx: Knex,
+  seal: Seal,
+  code: { purpose: 'sign-in' | 'enrolment'; code: string; personId: string; phoneId?: string; secret?: string },
+): Promise<void> {
+  await trx('one_time_code').insert({
+    purpose: code.purpose,
+    person_id: code.personId,
+    phone_id: code.phoneId ?? null,
+    sealed: code.secret === undefined ? null : seal.seal(code.secret),
+    hash: seal.hash(code.code),
+    expires_at: trx.raw(`now() + interval '${codeDays[code.purpose]} days'`),
+  });
+}
+
+async function freeAccount(trx: Knex, wanted: string): Promise<string> {
+  const taken = new Set<string>(await trx('phone').where('account', 'like', `${wanted}%`).pluck('account'));
+  for (let n = 1; ; n++) {
+    const account = n === 1 ? wanted : `${wanted}-${n}`;
+    if (!taken.has(account)) return account;
+  }
+}
+
+export async function extensionsByTeam(database: Knex): Promise<Map<string, string[]>> {
+  const rows = await database('extension as e')
+    .join('person as p', 'p.id', 'e.item_id')
+    .select<{ team_id: string | null; digits: string }[]>('p.team_id', 'e.digits');
+  const byTeam = new Map<string, string[]>();
+  for (const row of rows) byTeam.set(row.team_id ?? '', [...(byTeam.get(row.team_id ?? '') ?? []), row.digits]);
+  return byTeam;
+}

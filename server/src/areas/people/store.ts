@@ -1,0 +1,167 @@
+import type { Knex } from 'knex';
+import type { PersonChange } from '@night-bell/core/model/people.schema';
+import type { Role } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import type { Sessions } from '../../security/sessions.ts';
+import { announceChange, type Author, changeItem, reactivateItem, refuseWhenUsed, retireItem } from '../../spine/items.ts';
+import { moveExtension } from '../../spine/extensions.ts';
+import { checkTeam } from '../teams/store.ts';
+
+export interface PersonView {
+  id: string;
+  version: number;
+  retired: boolean;
+  name: string;
+  login: string;
+  role: Role;
+  teamId: string | null;
+  teamName: string | null;
+  extension: string;
+  callLimit: number;
+  ringSeconds: number;
+  signInWithPhone: boolean;
+  hasOwnPassword: boolean;
+  phone: { id: string; account: string } | null;
+  voicemailBoxId: string | null;
+  queues: { id: string; name: string }[];
+}
+
+/** The fields that history keeps and take-back restores. */
+export function personSnapshot(person: PersonChange): PersonChange {
+  const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
+  return { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone };
+}
+
+export async function listPeople(database: Knex, id: string | null = null): Promise<PersonView[]> {
+  const rows = await database('person as p')
+    .join('item as i', 'i.id', 'p.id')
+    .leftJoin('item as t', 't.id', 'p.team_id')
+    .leftJoin('extension as e', 'e.item_id', 'p.id')
+    .leftJoin('phone as f', 'f.person_id', 'p.id')
+    .leftJoin('voicemail_box as v', 'v.owner_id', 'p.id')
+    .leftJoin('credential as c', 'c.person_id', 'p.id')
+    .modify((query) => {
+      if (id !== null) void query.where('p.id', id);
+    })
+    .orderByRaw('length(e.digits), e.digits, i.name, p.id')
+    .select<(Omit<PersonView, 'queues' | 'phone'> & { phoneId: string | null; account: string | null })[]>(
+      'p.id',
+      'i.version',
+      database.raw('i.retired_at is not null as retired'),
+      'i.name',
+      'p.login',
+      'p.role',
+      'p.team_id as teamId',
+      't.name as teamName',
+      database.raw(`coalesce(e.digits, '') as extension`),
+      'p.call_limit as callLimit',
+      'p.ring_seconds as ringSeconds',
+      'p.sign_in_with_phone as signInWithPhone',
+      database.raw('c.password_hash is not null as "hasOwnPassword"'),
+      'f.id as phoneId',
+      'f.account',
+      'v.id as voicemailBoxId',
+    );
+  const queues = await queuesByMember(database);
+  return rows.map(({ phoneId, account, ...row }) => ({
+    ...row,
+    phone: phoneId === null ? null : { id: phoneId, account: account ?? '' },
+    queues: row.retired ? [] : [...(queues.get(row.id) ?? []), ...(queues.get(row.teamId ?? '') ?? [])],
+  }));
+}
+
+/** Queues by the member, a person or a team, that is in them. */
+async function queuesByMember(database: Knex): Promise<Map<string, { id: string; name: string }[]>> {
+  const rows = await database('queue_member as m')
+    .join('item as i', 'i.id', 'm.queue_id')
+    .whereNull('i.retired_at')
+    .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
+    .select<{ member_id: string; id: string; name: string }[]>('m.member_id', 'i.id', 'i.name');
+  const byMember = new Map<string, { id: string; name: string }[]>();
+  for (const { member_id, id, name } of rows) byMember.set(member_id, [...(byMember.get(member_id) ?? []), { id, name }]);
+  return byMember;
+}
+
+export async function getPerson(database: Knex, id: string): Promise<PersonView> {
+  const [person] = await listPeople(database, id);
+  if (person === undefined) throw new Problem('notFound', 'There is no such person.');
+  return person;
+}
+
+/** `by` may be null for a take-back done by the system's own author. */
+export async function changePerson(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  after: PersonChange,
+  author: Author,
+  takesBack?: number,
+): Promise<void> {
+  const current = await getPerson(trx, id);
+  if (current.role === 'administrator' && after.role !== 'administrator') await refuseLastAdministrator(trx, id);
+  if (author.personId === id && after.role !== current.role) {
+    throw Problem.field('/role', 'Nobody changes their own role. Ask another administrator.', 'notAllowed');
+  }
+  if (after.login !== current.login) {
+    const other = await trx('person').where({ login: after.login }).first('id');
+    if (other !== undefined) throw Problem.field('/login', `${after.login} is somebody else's login.`, 'taken');
+  }
+  if (after.extension !== current.extension) await moveExtension(trx, id, after.extension);
+  if (after.teamId !== null && after.teamId !== current.teamId) await checkTeam(trx, after.teamId);
+  await changeItem(
+    trx,
+    {
+      id,
+      name: after.name,
+      before: personSnapshot(current),
+      after: personSnapshot(after),
+      references: after.teamId === null ? [] : [{ to: after.teamId, how: 'team' }],
+      version,
+      current,
+      ...(takesBack === undefined ? {} : { takesBack }),
+    },
+    author,
+  );
+  await trx('person').where({ id }).update({
+    login: after.login,
+    role: after.role,
+    team_id: after.teamId,
+    call_limit: after.callLimit,
+    ring_seconds: after.ringSeconds,
+    sign_in_with_phone: after.signInWithPhone,
+  });
+  if (after.name !== current.name) {
+    await trx('item').where({ id: current.voicemailBoxId }).update({ name: `${after.name}'s voicemail` });
+    await trx('item').where({ id: current.phone?.id ?? null }).update({ name: `${after.name}'s softphone` });
+  }
+  await announceChange(trx);
+}
+
+async function refuseLastAdministrator(trx: Knex.Transaction, id: string): Promise<void> {
+  const others = await trx('person as p')
+    .join('item as i', 'i.id', 'p.id')
+    .where('p.role', 'administrator')
+    .whereNull('i.retired_at')
+    .whereNot('p.id', id)
+    .first('p.id');
+  if (others === undefined) {
+    throw new Problem('notNow', 'This is the last administrator. Make another one first, or nobody could open the set-up.');
+  }
+}
+
+export async function retirePerson(trx: Knex.Transaction, sessions: Sessions, id: string, version: number, author: Author): Promise<void> {
+  const person = await getPerson(trx, id);
+  if (author.personId === id) throw new Problem('notNow', 'Nobody deactivates themselves. Ask another administrator.');
+  if (person.role === 'administrator') await refuseLastAdministrator(trx, id);
+  await refuseWhenUsed(trx, id, person.name);
+  if (person.voicemailBoxId !== null) await refuseWhenUsed(trx, person.voicemailBoxId, `${person.name}'s voicemail`);
+  await retireItem(trx, id, version, author);
+  await announceChange(trx);
+  await sessions.endAllOf(id);
+}
+
+export async function reactivatePerson(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+  await getPerson(trx, id);
+  await reactivateItem(trx, id, version, author);
+  await announceChange(trx);
+}

@@ -1,0 +1,237 @@
+import type { Knex } from 'knex';
+import { completeQueue, type QueueDraft, type QueueRequest } from '@night-bell/core/model/queues.schema';
+import { Problem } from '../../http/problems.ts';
+import { checkDestination, destinationColumns, destinationFrom, destinationReference } from '../../spine/destinations.ts';
+import { moveExtension } from '../../spine/extensions.ts';
+import { announceChange, type Author, changeItem, createItem, newId, reactivateItem, type Reference, refuseWhenUsed, retireItem } from '../../spine/items.ts';
+import { createVoicemailBox } from '../people/create.ts';
+
+export interface QueueView extends QueueDraft {
+  id: string;
+  version: number;
+  retired: boolean;
+  voicemailBoxId: string | null;
+  /** People who may be rung, teams resolved. */
+  peopleCount: number;
+}
+
+interface QueueRow {
+  id: string;
+  version: number;
+  retired: boolean;
+  name: string;
+  extension: string | null;
+  priority: number;
+  ring_seconds: number;
+  wrap_up_seconds: number;
+  max_waiting: number | null;
+  when_full_kind: string;
+  when_full_item: string | null;
+  max_wait_seconds: number | null;
+  when_too_long_kind: string;
+  when_too_long_item: string | null;
+  when_nobody_kind: string | null;
+  when_nobody_item: string | null;
+  box_id: string | null;
+  members: string[];
+  people_count: number;
+}
+
+export async function listQueues(database: Knex, id: string | null = null): Promise<QueueView[]> {
+  const rows = await database('queue as q')
+    .join('item as i', 'i.id', 'q.id')
+    .leftJoin('extension as e', 'e.item_id', 'q.id')
+    .leftJoin('voicemail_box as v', 'v.owner_id', 'q.id')
+    .modify((query) => {
+      if (id !== null) void query.where('q.id', id);
+    })
+    .orderBy([{ column: 'i.name' }, { column: 'q.id' }])
+    .select<QueueRow[]>(
+      'q.*',
+      'i.version',
+      database.raw('i.retired_at is not null as retired'),
+      'i.name',
+      'e.digits as extension',
+      'v.id as box_id',
+      database.raw(
+        `coalesce((select array_agg(m.member_id::text order by m.position) from queue_member m where m.queue_id = q.id), '{}') as members`,
+      ),
+      database.raw(
+        `(select count(distinct p.id)::int from queue_member m join person p on p.id = m.member_id or p.team_id = m.member_id
+          join item pi on pi.id = p.id and pi.retired_at is null where m.queue_id = q.id) as people_count`,
+      ),
+    );
+  return rows.map((row) => ({
+    id: row.id,
+    version: row.version,
+    retired: row.retired,
+    name: row.name,
+    extension: row.extension,
+    priority: row.priority,
+    ringSeconds: row.ring_seconds,
+    wrapUpSeconds: row.wrap_up_seconds,
+    members: row.members,
+    maxWaiting: row.max_waiting,
+    whenFull: destinationFrom(row.when_full_kind, row.when_full_item)!,
+    maxWaitSeconds: row.max_wait_seconds,
+    whenTooLong: destinationFrom(row.when_too_long_kind, row.when_too_long_item)!,
+    whenNobody: destinationFrom(row.when_nobody_kind, row.when_nobody_item),
+    voicemailBoxId: row.box_id,
+    peopleCount: row.people_count,
+  }));
+}
+
+export async function getQueue(database: Knex, id: string): Promise<QueueView> {
+  const [queue] = await listQueues(database, id);
+  if (queue === undefined) throw new Problem('notFound', 'There is no such queue.');
+  return queue;
+}
+
+/** The fields that history keeps and take-back restores. */
+export function queueSnapshot(queue: QueueDraft): QueueDraft {
+  const { name, extension, priority, ringSeconds, wrapUpSeconds, members } = queue;
+  const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
+  return { name, extension, priority, ringSeconds, wrapUpSeconds, members, maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody };
+}
+
+/** Makes a queue with its extension, when it has one, and a voicemail box of its own. */
+export async function createQueue(trx: Knex.Transaction, request: QueueRequest, author: Author): Promise<string> {
+  const id = newId();
+  const boxId = newId();
+  const draft = completeQueue(request, boxId);
+  await checkQueue(trx, draft, { id, boxId, members: [] });
+  await createItem(
+    trx,
+    { id, kind: 'queue', name: draft.name, after: queueSnapshot(draft), references: referencesOf(draft, boxId) },
+    author,
+  );
+  await createVoicemailBox(trx, { id: boxId, ownerId: id, name: `${draft.name} voicemail` }, author);
+  await trx('queue').insert({ id, ...columnsOf(draft) });
+  await writeMembers(trx, id, draft.members);
+  await moveExtension(trx, id, draft.extension);
+  await announceChange(trx);
+  return id;
+}
+
+export async function changeQueue(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  request: QueueRequest,
+  author: Author,
+  takesBack?: number,
+): Promise<void> {
+  const current = await getQueue(trx, id);
+  const boxId = current.voicemailBoxId ?? '';
+  const draft = completeQueue(request, boxId);
+  if (current.version === version) await checkQueue(trx, draft, { id, boxId, members: current.members });
+  await changeItem(
+    trx,
+    {
+      id,
+      name: draft.name,
+      before: queueSnapshot(current),
+      after: queueSnapshot(draft),
+      references: referencesOf(draft, boxId),
+      version,
+      current,
+      ...(takesBack === undefined ? {} : { takesBack }),
+    },
+    author,
+  );
+  await trx('queue').where({ id }).update(columnsOf(draft));
+  await writeMembers(trx, id, draft.members);
+  if (draft.extension !== current.extension) await moveExtension(trx, id, draft.extension);
+  if (draft.name !== current.name) {
+    await trx('item').where({ id: current.voicemailBoxId }).update({ name: `${draft.name} voicemail` });
+  }
+  await announceChange(trx);
+}
+
+export async function retireQueue(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+  const queue = await getQueue(trx, id);
+  await refuseWhenUsed(trx, id, queue.name);
+  if (queue.voicemailBoxId !== null) await refuseWhenUsed(trx, queue.voicemailBoxId, `${queue.name} voicemail`);
+  await retireItem(trx, id, version, author);
+  await announceChange(trx);
+}
+
+export async function reactivateQueue(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+  await getQueue(trx, id);
+  await reactivateItem(trx, id, version, author);
+  await announceChange(trx);
+}
+
+async function checkQueue(
+  trx: Knex.Transaction,
+  draft: QueueDraft,
+  { id, boxId, members }: { id: string; boxId: string; members: string[] },
+): Promise<void> {
+  const other = await trx('item')
+    .where({ kind: 'queue' })
+    .whereRaw('lower(name) = lower(?)', [draft.name])
+    .whereNull('retired_at')
+    .whereNot({ id })
+    .first('id');
+  if (other !== undefined) throw Problem.field('/name', `There is already a queue called ${draft.name}.`, 'taken');
+  await checkMembers(trx, draft.members, members);
+  for (const key of ['whenFull', 'whenTooLong', 'whenNobody'] as const) {
+    const destination = draft[key];
+    if (destination?.kind === 'queue' && destination.id === id) {
+      throw Problem.field(`/${key}`, 'A queue cannot send its callers to itself.');
+    }
+    const own = destination?.kind === 'voicemail' && destination.id === boxId;
+    if (!own) await checkDestination(trx, destination, `/${key}`);
+  }
+}
+
+/** New members must be in use; one that was deactivated after joining may stay, and is not rung. */
+async function checkMembers(trx: Knex.Transaction, members: string[], before: string[]): Promise<void> {
+  const rows = await trx('item').whereIn('id', members).whereIn('kind', ['person', 'team']).select<
+    { id: string; name: string; retired_at: Date | null }[]
+  >('id', 'name', 'retired_at');
+  const known = new Map(rows.map((row) => [row.id, row]));
+  members.forEach((member, index) => {
+    const row = known.get(member);
+    if (row === undefined) throw Problem.field(`/members/${index}`, 'That member does not exist.');
+    if (row.retired_at !== null && !before.includes(member)) {
+      throw Problem.field(`/members/${index}`, `${row.name} is deactivated. Reactivate them first, or leave them out.`);
+    }
+  });
+}
+
+/** Its own voicemail box is owned, not used. */
+function referencesOf(draft: QueueDraft, boxId: string): Reference[] {
+  return [
+    ...draft.members.map((to) => ({ to, how: 'member' })),
+    ...destinationReference(draft.whenFull, 'when full'),
+    ...destinationReference(draft.whenTooLong, 'when the wait is too long'),
+    ...destinationReference(draft.whenNobody, 'when nobody is signed in'),
+  ].filter((reference) => reference.to !== boxId);
+}
+
+function columnsOf(draft: QueueDraft) {
+  const full = destinationColumns(draft.whenFull);
+  const tooLong = destinationColumns(draft.whenTooLong);
+  const nobody = destinationColumns(draft.whenNobody);
+  return {
+    priority: draft.priority,
+    ring_seconds: draft.ringSeconds,
+    wrap_up_seconds: draft.wrapUpSeconds,
+    max_waiting: draft.maxWaiting,
+    when_full_kind: full.kind,
+    when_full_item: full.item,
+    max_wait_seconds: draft.maxWaitSeconds,
+    when_too_long_kind: tooLong.kind,
+    when_too_long_item: tooLong.item,
+    when_nobody_kind: nobody.kind,
+    when_nobody_item: nobody.item,
+  };
+}
+
+async function writeMembers(trx: Knex.Transaction, id: string, members: string[]): Promise<void> {
+  await trx('queue_member').where({ queue_id: id }).delete();
+  if (members.length > 0) {
+    await trx('queue_member').insert(members.map((member_id, position) => ({ queue_id: id, position, member_id })));
+  }
+}

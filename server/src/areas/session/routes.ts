@@ -1,0 +1,193 @@
+import Joi from 'joi';
+import { name as nameField, login as loginField, ownPassword } from '@night-bell/core/model/fields.schema';
+import { type Role, roles } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import { nothing, route, type Route, signedIn } from '../../http/route.ts';
+import { hashPassword, passwordMatches } from '../../security/passwords.ts';
+import type { Services } from '../../services.ts';
+import { authorOf } from '../../spine/items.ts';
+import { createPeople } from '../people/create.ts';
+import { findByLogin, hasAdministrator, installation, setPassword, useCode } from './store.ts';
+
+interface SessionView {
+  installation: { name: string; timeZone: string; demo: boolean; needsFirstAdministrator: boolean };
+  person: { id: string; name: string; role: Role } | null;
+  token: string | null;
+  mustSetPassword: boolean;
+}
+
+const sessionView = Joi.object<SessionView>({
+  installation: Joi.object({
+    name: Joi.string().allow('').required(),
+    timeZone: Joi.string().required(),
+    demo: Joi.boolean().required(),
+    needsFirstAdministrator: Joi.boolean().required(),
+  }).required(),
+  person: Joi.object({
+    id: Joi.string().required(),
+    name: Joi.string().required(),
+    role: Joi.string().valid(...roles).required(),
+  })
+    .allow(null)
+    .required(),
+  token: Joi.string().allow(null).required(),
+  mustSetPassword: Joi.boolean().required(),
+});
+
+export function sessionRoutes({ database, sessions, seal, guesses }: Services): Route[] {
+  const view = async (http: Parameters<typeof sessions.find>[0]): Promise<SessionView> => {
+    const session = await sessions.find(http);
+    const here = await installation(database);
+    return {
+      installation: {
+        name: here.name,
+        timeZone: here.time_zone,
+        demo: here.demo,
+        needsFirstAdministrator: session === null && !(await hasAdministrator(database)),
+      },
+      person: session === null ? null : { id: session.personId, name: session.name, role: session.role },
+      token: session?.csrf ?? null,
+      mustSetPassword: session?.mustSetPassword ?? false,
+    };
+  };
+
+  return [
+    route({
+      method: 'GET',
+      path: '/api/session',
+      area: 'Sign-in',
+      summary: 'Who is signed in, and the token that changes need',
+      who: 'anybody',
+      reply: sessionView,
+      errors: [],
+      handle: ({ http }) => view(http),
+    }),
+    route({
+      method: 'POST',
+      path: '/api/session',
+      area: 'Sign-in',
+      summary: 'Sign in with a password, or the first time with the one-time code',
+      who: 'anybody',
+      perMinute: 60,
+      body: Joi.object<{ login: string; password: string }>({
+        login: Joi.string().trim().lowercase().max(60).required().messages({ 'string.empty': 'Type your login.' }),
+        password: Joi.string().max(200).required().messages({ 'string.empty': 'Type your password or one-time code.' }),
+      }),
+      reply: nothing.allow(null),
+      errors: ['wrongSignIn'],
+      handle: async ({ body, http, reply }) => {
+        const keys = [`login:${body.login}`, `address:${http.ip}`];
+        await guesses.refuseIfBlocked(keys);
+        const person = await findByLogin(database, body.login);
+        const matches = await passwordMatches(person?.password_hash ?? null, body.password);
+        const byCode =
+          !matches && person !== undefined && (await useCode(database, seal, 'sign-in', body.password, person.id));
+        if (person === undefined || (!matches && !byCode)) {
+          await guesses.wrong(keys);
+          throw new Problem('wrongSignIn', 'Login and password do not match. An administrator can give you a new one-time code.');
+        }
+        await guesses.right(keys);
+        await sessions.begin(reply, person.id, byCode);
+        return null;
+      },
+    }),
+    route({
+      method: 'PUT',
+      path: '/api/session/password',
+      area: 'Sign-in',
+      summary: 'Set an own password; ends all other sign-ins of this person',
+      who: 'newcomer',
+      perMinute: 20,
+      body: Joi.object<{ password: string; present?: string }>({
+        password: ownPassword.required(),
+        present: Joi.string().max(200),
+      }),
+      reply: nothing.allow(null),
+      errors: ['wrongSignIn'],
+      handle: async ({ body, caller, http, reply }) => {
+        const { personId, sessionHash } = signedIn(caller);
+        const session = await sessions.find(http);
+        if (session?.mustSetPassword !== true) {
+          const row = await database('credential').where({ person_id: personId }).first<{ password_hash: string } | undefined>();
+          if (!(await passwordMatches(row?.password_hash ?? null, body.present ?? ''))) {
+            throw Problem.field('/present', 'That is not your present password.', 'wrongSignIn');
+          }
+        }
+        await setPassword(database, personId, await hashPassword(body.password));
+        await sessions.endAllOf(personId);
+        await sessions.end(reply, sessionHash);
+        await sessions.begin(reply, personId, false);
+        return null;
+      },
+    }),
+    route({
+      method: 'DELETE',
+      path: '/api/session',
+      area: 'Sign-in',
+      summary: 'Sign out',
+      who: 'newcomer',
+      reply: nothing.allow(null),
+      errors: [],
+      handle: async ({ caller, reply }) => {
+        await sessions.end(reply, signedIn(caller).sessionHash);
+        return null;
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/installation',
+      area: 'Sign-in',
+      summary: 'Make the first administrator of an empty installation, with the code printed in the terminal',
+      who: 'anybody',
+      perMinute: 20,
+      body: Joi.object<{ code: string; company: string; timeZone: string; name: string; login: string; password: string }>({
+        code: Joi.string().max(60).required().messages({ 'string.empty': 'Type the code that the terminal shows.' }),
+        company: nameField.required(),
+        timeZone: Joi.string()
+          .max(60)
+          .required()
+          .custom((zone: string, helpers) => (knownZone(zone) ? zone : helpers.message({ custom: 'Unknown time zone.' }))),
+        name: nameField.required(),
+        login: loginField.required(),
+        password: ownPassword.required(),
+      }),
+      reply: nothing.allow(null),
+      errors: ['alreadySetUp', 'wrongSignIn', 'taken'],
+      handle: async ({ body, http, reply }) => {
+        const keys = [`first:${http.ip}`];
+        await guesses.refuseIfBlocked(keys);
+        if (await hasAdministrator(database)) {
+          throw new Problem('alreadySetUp', 'This installation already has an administrator. Sign in instead.');
+        }
+        const passwordHash = await hashPassword(body.password);
+        const made = await database.transaction(async (trx) => {
+          if (!(await useCode(trx, seal, 'first-administrator', body.code, null))) return null;
+          await trx('installation').update({ name: body.company, time_zone: body.timeZone });
+          const [created] = await createPeople(
+            trx,
+            seal,
+            [{ name: body.name, login: body.login, role: 'administrator' }],
+            authorOf(null),
+          );
+          await setPassword(trx, created!.id, passwordHash);
+          return created!.id;
+        });
+        if (made === null) {
+          await guesses.wrong(keys);
+          throw Problem.field('/code', 'That is not the code in the terminal, or it was used.', 'wrongSignIn');
+        }
+        await sessions.begin(reply, made, false);
+        return null;
+      },
+    }),
+  ];
+}
+
+function knownZone(zone: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -1,0 +1,65 @@
+import type { Knex } from 'knex';
+import type { Role } from '@night-bell/core/model/roles';
+import { tidyCode } from '../../security/seal.ts';
+import type { Seal } from '../../security/seal.ts';
+
+export interface Installation {
+  id: string;
+  name: string;
+  time_zone: string;
+  demo: boolean;
+}
+
+export async function installation(database: Knex): Promise<Installation> {
+  const row = await database('installation').first<Installation | undefined>('id', 'name', 'time_zone', 'demo');
+  if (row === undefined) throw new Error('the installation row is missing');
+  return row;
+}
+
+export async function hasAdministrator(database: Knex): Promise<boolean> {
+  const row = await database('person as p')
+    .join('item as i', 'i.id', 'p.id')
+    .where('p.role', 'administrator')
+    .whereNull('i.retired_at')
+    .first('p.id');
+  return row !== undefined;
+}
+
+export interface SignInRow {
+  id: string;
+  name: string;
+  role: Role;
+  password_hash: string | null;
+}
+
+export async function findByLogin(database: Knex, login: string): Promise<SignInRow | undefined> {
+  return database('person as p')
+    .join('item as i', 'i.id', 'p.id')
+    .leftJoin('credential as c', 'c.person_id', 'p.id')
+    .where('p.login', login)
+    .whereNull('i.retired_at')
+    .first<SignInRow | undefined>('p.id', 'i.name', 'p.role', 'c.password_hash');
+}
+
+/** Uses up a one-time code. False when it is unknown, used or over. */
+export async function useCode(
+  database: Knex,
+  seal: Seal,
+  purpose: 'sign-in' | 'first-administrator',
+  typed: string,
+  personId: string | null,
+): Promise<boolean> {
+  const used = await database('one_time_code')
+    .where({ purpose, hash: seal.hash(tidyCode(typed)), person_id: personId })
+    .whereNull('used_at')
+    .andWhere('expires_at', '>', database.fn.now())
+    .update({ used_at: database.fn.now() });
+  return used === 1;
+}
+
+export async function setPassword(database: Knex, personId: string, passwordHash: string): Promise<void> {
+  await database('credential')
+    .insert({ person_id: personId, password_hash: passwordHash, changed_at: database.fn.now() })
+    .onConflict('person_id')
+    .merge();
+}

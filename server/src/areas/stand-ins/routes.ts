@@ -1,0 +1,119 @@
+import Joi from 'joi';
+import { publicNumber } from '@night-bell/core/model/fields.schema';
+import { editors, operators, readers } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import { nothing, route, type Route } from '../../http/route.ts';
+import type { Gateways, StandInState } from '../../live/gateways.ts';
+import { realm } from '../../live/registrar.ts';
+import { tidyCode } from '../../security/seal.ts';
+import type { Services } from '../../services.ts';
+import { dialled } from '../test-calls/routes.ts';
+
+const area = 'Stand-ins';
+
+const standInView = Joi.object<StandInState>({
+  connected: Joi.boolean().required(),
+  traffic: Joi.object({ on: Joi.boolean().required(), speed: Joi.number().required() }).required(),
+  phones: Joi.number().integer().required(),
+});
+
+function away(): Problem {
+  return new Problem('notNow', 'The stand-ins are not connected. They start with Night Bell and come back by themselves.');
+}
+
+export function standInRoutes({ database, seal, guesses }: Services, gateways: Gateways): Route[] {
+  return [
+    route({
+      method: 'GET',
+      path: '/api/stand-ins',
+      area,
+      summary: 'Whether the stand-ins are there, and whether they make calls by themselves',
+      who: readers,
+      reply: standInView,
+      errors: [],
+      handle: () => Promise.resolve(gateways.standInState),
+    }),
+    route({
+      method: 'PUT',
+      path: '/api/stand-ins/traffic',
+      area,
+      summary: 'Switch the stand-in callers on or off, and how fast they call',
+      who: operators,
+      body: Joi.object<{ on: boolean; speed: number }>({
+        on: Joi.boolean().required(),
+        speed: Joi.number().min(0.1).max(60).required().messages({ 'number.base': 'Speed is 0.1 to 60 times the usual.' }),
+      }),
+      reply: nothing.allow(null),
+      errors: ['notNow'],
+      handle: ({ body }) => {
+        if (!gateways.tellStandIns({ kind: 'traffic', ...body })) throw away();
+        return Promise.resolve(null);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/stand-ins/calls',
+      area,
+      summary: 'Have a stand-in caller make a call for real',
+      who: operators,
+      body: Joi.object<{ to: string; from: string }>({ to: dialled.required(), from: publicNumber.required() }),
+      reply: Joi.object({ callId: Joi.string().required() }),
+      errors: ['notNow'],
+      handle: async ({ body }) => {
+        const placed = gateways.placeCall(body.to, body.from);
+        if (placed === null) throw away();
+        const callId = await placed.catch(() => {
+          throw away();
+        });
+        return { callId };
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/stand-ins/enrolments',
+      area,
+      summary: 'Hand an enrolment code to a stand-in phone, which fetches its set-up and registers',
+      who: editors,
+      body: Joi.object<{ code: string }>({ code: Joi.string().max(40).required() }),
+      reply: nothing.allow(null),
+      errors: ['notNow'],
+      handle: ({ body }) => {
+        if (!gateways.tellStandIns({ kind: 'enrol', code: tidyCode(body.code) })) throw away();
+        return Promise.resolve(null);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/enrolments',
+      area: 'Phones',
+      summary: 'A new phone fetches its set-up with a one-time code',
+      who: 'anybody',
+      perMinute: 1_200,
+      body: Joi.object<{ code: string }>({ code: Joi.string().max(40).required() }),
+      reply: Joi.object({
+        account: Joi.string().required(),
+        domain: Joi.string().required(),
+        secret: Joi.string().required(),
+        name: Joi.string().required(),
+      }),
+      errors: ['wrongSignIn'],
+      handle: async ({ body, http }) => {
+        const keys = [`enrolment:${http.ip}`];
+        await guesses.refuseIfBlocked(keys);
+        const [row] = await database.raw<{ rows: { sealed: string; account: string; name: string }[] }>(
+          `with used as (select id, sealed, phone_id, person_id from one_time_code
+             where purpose = 'enrolment' and hash = ? and used_at is null and expires_at > now() for update)
+           , spent as (update one_time_code set used_at = now(), sealed = null where id in (select id from used))
+           select used.sealed, phone.account, item.name from used
+             join phone on phone.id = used.phone_id join item on item.id = used.person_id and item.retired_at is null`,
+          [seal.hash(tidyCode(body.code))],
+        ).then((result) => result.rows);
+        if (row === undefined) {
+          await guesses.wrong(keys);
+          throw new Problem('wrongSignIn', 'This enrolment code is unknown, used or over. Make a new one on the person.');
+        }
+        return { account: row.account, domain: realm, secret: seal.open(row.sealed), name: row.name };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,79 @@
+import type { Knex } from 'knex';
+import { Problem } from '../../http/problems.ts';
+import { announceChange, type Author, changeItem, createItem, newId, refuseWhenUsed, retireItem } from '../../spine/items.ts';
+
+export interface TeamView {
+  id: string;
+  version: number;
+  name: string;
+  people: number;
+}
+
+export async function listTeams(database: Knex): Promise<TeamView[]> {
+  return database('item as i')
+    .leftJoin('person as p', 'p.team_id', 'i.id')
+    .leftJoin('item as pi', (join) => void join.on('pi.id', 'p.id').andOnNull('pi.retired_at'))
+    .where('i.kind', 'team')
+    .whereNull('i.retired_at')
+    .groupBy('i.id')
+    .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
+    .select<TeamView[]>('i.id', 'i.version', 'i.name', database.raw('count(pi.id)::int as people'));
+}
+
+export async function getTeam(database: Knex, id: string): Promise<TeamView> {
+  const team = (await listTeams(database)).find((each) => each.id === id);
+  if (team === undefined) throw new Problem('notFound', 'There is no such team.');
+  return team;
+}
+
+export async function createTeam(trx: Knex.Transaction, name: string, author: Author): Promise<string> {
+  await refuseSameName(trx, name, null);
+  const id = newId();
+  await createItem(trx, { id, kind: 'team', name, after: { name }, references: [] }, author);
+  await trx('team').insert({ id });
+  return id;
+}
+
+export async function renameTeam(trx: Knex.Transaction, id: string, version: number, name: string, author: Author, takesBack?: number): Promise<void> {
+  const current = await getTeam(trx, id);
+  await refuseSameName(trx, name, id);
+  await changeItem(
+    trx,
+    {
+      id,
+      name,
+      before: { name: current.name },
+      after: { name },
+      references: [],
+      version,
+      current,
+      ...(takesBack === undefined ? {} : { takesBack }),
+    },
+    author,
+  );
+  await announceChange(trx);
+}
+
+export async function retireTeam(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+  const team = await getTeam(trx, id);
+  if (team.people > 0) throw new Problem('inUse', `${team.people} people are in ${team.name}. Move them to another team first.`);
+  await refuseWhenUsed(trx, id, team.name);
+  await retireItem(trx, id, version, author);
+}
+
+async function refuseSameName(trx: Knex.Transaction, name: string, id: string | null): Promise<void> {
+  const other = await trx('item')
+    .where({ kind: 'team' })
+    .whereRaw('lower(name) = lower(?)', [name])
+    .whereNull('retired_at')
+    .modify((query) => {
+      if (id !== null) void query.whereNot({ id });
+    })
+    .first('id');
+  if (other !== undefined) throw Problem.field('/name', `There is already a team called ${name}.`, 'taken');
+}
+
+export async function checkTeam(database: Knex, teamId: string): Promise<void> {
+  const row = await database('item').where({ id: teamId, kind: 'team' }).whereNull('retired_at').first('id');
+  if (row === undefined) throw Problem.field('/teamId', 'That team does not exist any more. Choose another.');
+}

@@ -1,0 +1,73 @@
+import Joi from 'joi';
+import { publicNumber } from '@night-bell/core/model/fields.schema';
+import { readers } from '@night-bell/core/model/roles';
+import { type MeanTalk, testCallAt, testCallNow } from '@night-bell/core/rehearse/test-call';
+import { Problem } from '../../http/problems.ts';
+import { route, type Route } from '../../http/route.ts';
+import { configurationOf } from '../../live/configuration-of.ts';
+import type { Services } from '../../services.ts';
+import { meanTalks } from '../calls/calls.queries.ts';
+import { storyRecord } from '../calls/routes.ts';
+
+const usualTalkMs = 180_000;
+const meansKeptMs = 60_000;
+
+const outcome = Joi.object({
+  kind: Joi.string().valid('answered', 'voicemail', 'ended', 'stillWaiting').required(),
+  personId: Joi.string(),
+  name: Joi.string(),
+  result: Joi.string(),
+  afterMs: Joi.number().required(),
+});
+
+/** A number called, or an extension of two to six digits. */
+export const dialled = Joi.alternatives(Joi.string().pattern(/^\d{2,6}$/), publicNumber).messages({
+  'alternatives.match': 'Type a number like +1 206 555 0140, or an extension.',
+});
+
+export function testCallRoutes({ database, live }: Services): Route[] {
+  let means: { at: number; byQueue: Promise<Map<string, number>> } = { at: 0, byQueue: Promise.resolve(new Map()) };
+
+  const meanTalk = async (): Promise<MeanTalk> => {
+    if (Date.now() - means.at > meansKeptMs) means = { at: Date.now(), byQueue: meanTalks(database) };
+    const byQueue = await means.byQueue;
+    return (queueId) => byQueue.get(queueId ?? '') ?? usualTalkMs;
+  };
+
+  return [
+    route({
+      method: 'POST',
+      path: '/api/test-calls',
+      area: 'Test calls',
+      summary: 'Run the exchange on a made-up call without ringing anybody',
+      who: readers,
+      perMinute: 1_200,
+      body: Joi.object<{ to: string; from: string; at: Date | null }>({
+        to: dialled.required(),
+        from: publicNumber.required(),
+        at: Joi.date().iso().allow(null).default(null).messages({ 'date.format': 'Write the moment like 2026-11-24T14:20.' }),
+      }),
+      reply: Joi.object({
+        to: Joi.string().required(),
+        from: Joi.string().required(),
+        at: Joi.number().required(),
+        story: Joi.array().items(storyRecord).required(),
+        outcome: outcome.required(),
+        assumptions: Joi.array().items(Joi.string()).required(),
+      }),
+      errors: ['exchangeAway'],
+      handle: async ({ body }) => {
+        if (!live.ready) throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
+        await live.settled();
+        const at = body.at?.getTime() ?? Date.now();
+        const call = { to: body.to, from: body.from, at };
+        const talk = await meanTalk();
+        const result =
+          body.at === null
+            ? testCallNow(live.exchange, call, talk)
+            : testCallAt(configurationOf(live.exchange.view()), call, talk);
+        return { ...call, ...result };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,25 @@
+import type { Knex } from 'knex';
+import type { Database } from './connection.ts';
+import { up as foundation } from './migrations/0001-foundation.ts';
+import { up as exchange } from './migrations/0002-exchange.ts';
+
+/** In order, forward only. */
+const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
+  { name: '0001-foundation', up: foundation },
+  { name: '0002-exchange', up: exchange },
+];
+
+/** Brings the database to the newest shape. Safe to run from several servers at once. */
+export async function migrate(database: Database): Promise<void> {
+  await database.migrate.latest({
+    migrationSource: {
+      getMigrations: () => Promise.resolve(migrations),
+      getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
+      getMigration: (migration: (typeof migrations)[number]) =>
+        Promise.resolve({
+          up: migration.up,
+          down: () => Promise.reject(new Error('Migrations only go forward.')),
+        }),
+    },
+  });
+}

@@ -1,0 +1,117 @@
+import joiToJsonModule from 'joi-to-json';
+import type Joi from 'joi';
+import { problems, type ProblemCode } from './problems.ts';
+import type { Route } from './route.ts';
+
+/** The package's types name a default export that its CommonJS build is itself. */
+const joiToJson = joiToJsonModule as unknown as (schema: Joi.Schema, mode: string) => Record<string, unknown>;
+
+/** Problems every route with a sign-in can answer with. */
+const common: ProblemCode[] = ['invalidInput', 'malformed', 'tooMany', 'databaseAway', 'broken'];
+
+/** The OpenAPI 3.1 document of all declared routes. */
+export function openApi(routes: Route[]): Record<string, unknown> {
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const route of [...routes].sort((one, other) => order(one, other))) {
+    const path = route.path.replace(/:(\w+)/g, '{$1}');
+    (paths[path] ??= {})[route.method.toLowerCase()] = operation(route);
+  }
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Night Bell',
+      version: '1',
+      description:
+        'Requests other than GET carry the header X-Night-Bell-Token with the token of GET /api/session. Errors are problem details (RFC 9457).',
+    },
+    paths,
+    components: { schemas: { Problem: problemSchema } },
+  };
+}
+
+function order(one: Route, other: Route): number {
+  return one.path < other.path ? -1 : one.path > other.path ? 1 : one.method < other.method ? -1 : 1;
+}
+
+function operation(route: Route): Record<string, unknown> {
+  const parameters = [
+    ...parametersOf(route.params, 'path'),
+    ...parametersOf(route.query, 'query'),
+    ...(route.ifMatch === true
+      ? [{ name: 'If-Match', in: 'header', required: true, schema: { type: 'string', pattern: '^"\\d+"$' } }]
+      : []),
+  ];
+  const body = jsonSchema(route.body);
+  const hasBody = route.method !== 'GET' && Object.keys((body.properties as object | undefined) ?? {}).length > 0;
+  const reply = jsonSchema(route.reply);
+  const empty = reply.type === 'null' || (reply.const === null && 'const' in reply);
+  return {
+    tags: [route.area],
+    summary: route.summary,
+    description: `Open to: ${typeof route.who === 'string' ? route.who : route.who.join(', ')}.`,
+    'x-who': route.who,
+    parameters,
+    ...(hasBody ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } } : {}),
+    responses: {
+      ...(empty
+        ? { 204: { description: 'Done' } }
+        : { 200: { description: 'Done', content: { 'application/json': { schema: reply } } } }),
+      ...problemResponses(route),
+    },
+  };
+}
+
+function parametersOf(schema: Joi.ObjectSchema, place: 'path' | 'query') {
+  const json = jsonSchema(schema);
+  const required = new Set((json.required as string[] | undefined) ?? []);
+  return Object.entries((json.properties as Record<string, unknown> | undefined) ?? {}).map(([name, each]) => ({
+    name,
+    in: place,
+    required: place === 'path' || required.has(name),
+    schema: each,
+  }));
+}
+
+function problemResponses(route: Route): Record<string, unknown> {
+  const codes = [...common, ...(route.who === 'anybody' ? [] : (['notSignedIn', 'notAllowed'] as const)), ...route.errors];
+  const byStatus = new Map<number, ProblemCode[]>();
+  for (const code of new Set(codes)) {
+    const { status } = problems[code];
+    byStatus.set(status, [...(byStatus.get(status) ?? []), code]);
+  }
+  return Object.fromEntries(
+    [...byStatus].map(([status, each]) => [
+      status,
+      {
+        description: each.map((code) => `${code}: ${problems[code].title}`).join('. '),
+        content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+      },
+    ]),
+  );
+}
+
+function jsonSchema(schema: Joi.Schema): Record<string, unknown> {
+  return joiToJson(schema, 'open-api-3.1');
+}
+
+const problemSchema = {
+  type: 'object',
+  required: ['type', 'title', 'status', 'detail', 'code', 'errors'],
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    detail: { type: 'string', description: 'A sentence a person can act on.' },
+    code: { type: 'string', enum: Object.keys(problems) },
+    errors: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['path', 'detail'],
+        properties: { path: { type: 'string' }, detail: { type: 'string' } },
+      },
+    },
+    current: { description: 'On changedMeanwhile: the thing as it is now.' },
+    usedBy: { description: 'On inUse: what still leads here.' },
+  },
+};

@@ -1,0 +1,14 @@
+import type { State } from '@night-bell/core/exchange/state';
+import type { Configuration } from '@night-bell/core/model/configuration';
+
+/** The set-up an exchange works with now, to be compared with a fresh compilation. */
+export function configurationOf(state: Readonly<State>): Configuration {
+  return {
+    settings: state.settings,
+    people: [...state.agents.values()].filter((agent) => !agent.retired).map((agent) => agent.person),
+    phones: [...state.phones.values()].map((phone) => phone.item),
+    queues: [...state.queues.values()].map((queue) => queue.item),
+    numbers: [...state.numbers.values()],
+    voicemailBoxes: [...state.boxes.values()],
+  };
+}

@@ -1,0 +1,121 @@
+import type { Knex } from 'knex';
+import type { CallFacts } from '@night-bell/core/exchange/effects';
+import type { ExchangeEvent } from '@night-bell/core/exchange/events';
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { ExchangeSnapshot } from '@night-bell/core/exchange/snapshot';
+
+/** Events after `seq`, in order, at most `most`. */
+export async function eventsAfter(database: Knex, seq: number, most = 5_000): Promise<ExchangeEvent[]> {
+  const rows = await database('exchange_event')
+    .where('seq', '>', seq)
+    .orderBy('seq')
+    .limit(most)
+    .select<{ seq: number; at: number; body: object }[]>('seq', 'at', 'body');
+  return rows.map((row) => ({ ...row.body, seq: row.seq, at: row.at }) as ExchangeEvent);
+}
+
+/** The primary key refuses a `seq` that another host has written. */
+export async function appendEvents(trx: Knex, events: ExchangeEvent[]): Promise<void> {
+  await trx('exchange_event').insert(
+    events.map(({ seq, at, ...body }) => ({ seq, at, body: JSON.stringify(body) })),
+  );
+}
+
+export interface EndedCall {
+  facts: CallFacts;
+  story: StoryRecord[];
+}
+
+/** One row of facts for each call that is over; writing it again changes nothing. */
+export async function writeCalls(trx: Knex, calls: EndedCall[], rehearsed = false): Promise<void> {
+  for (let i = 0; i < calls.length; i += 500) {
+    await trx('call')
+      .insert(
+        calls.slice(i, i + 500).map(({ facts, story }) => ({
+          id: facts.callId,
+          dialled: facts.to,
+          caller: facts.from,
+          caller_name: facts.callerName,
+          number_id: facts.numberId,
+          queue_id: facts.queueId,
+          person_id: facts.personId,
+          result: facts.result,
+          ended_by: facts.endedBy,
+          arrived_at: new Date(facts.arrivedAt),
+          answered_at: facts.answeredAt === null ? null : new Date(facts.answeredAt),
+          ended_at: new Date(facts.endedAt),
+          waited_ms: facts.waitedMs,
+          talked_ms: facts.talkedMs,
+          message_ms: facts.messageMs,
+          voicemail_box_id: facts.voicemailBoxId,
+          offers: facts.offers,
+          stand_in: facts.standIn,
+          rehearsed,
+          story: JSON.stringify(story),
+        })),
+      )
+      .onConflict('id')
+      .ignore();
+  }
+}
+
+export interface Checkpoint {
+  seq: number;
+  engineVersion: number;
+  state: ExchangeSnapshot;
+  stories: [string, StoryRecord[]][];
+}
+
+export async function lastCheckpoint(database: Knex): Promise<Checkpoint | null> {
+  const row = await database('exchange_checkpoint')
+    .orderBy('seq', 'desc')
+    .first<{ seq: number; engine_version: number; state: ExchangeSnapshot; stories: [string, StoryRecord[]][] } | undefined>();
+  return row === undefined ? null : { seq: row.seq, engineVersion: row.engine_version, state: row.state, stories: row.stories };
+}
+
+/** Writes a checkpoint, and forgets what no restart will need: old checkpoints, old events, inbox rows done. */
+export async function writeCheckpoint(trx: Knex, checkpoint: Checkpoint): Promise<void> {
+  await trx('exchange_checkpoint')
+    .insert({
+      seq: checkpoint.seq,
+      engine_version: checkpoint.engineVersion,
+      state: JSON.stringify(checkpoint.state),
+      stories: JSON.stringify(checkpoint.stories),
+    })
+    .onConflict('seq')
+    .ignore();
+  const kept = await trx('exchange_checkpoint').orderBy('seq', 'desc').limit(3).pluck<number[]>('seq');
+  await trx('exchange_checkpoint').where('seq', '<', Math.min(...kept)).delete();
+  const dayBefore = checkpoint.state.now - 24 * 3_600_000;
+  await trx('exchange_event').where('seq', '<=', Math.min(...kept)).andWhere('at', '<', dayBefore).delete();
+  await trx('exchange_inbox').whereRaw(`at < now() - interval '1 hour' and (done_seq is not null or refusal is not null)`).delete();
+}
+
+export interface InboxRow {
+  id: number;
+  body: { kind: string };
+}
+
+/** Commands nobody has carried out yet, in order. */
+export async function openCommands(database: Knex): Promise<InboxRow[]> {
+  return database('exchange_inbox').whereNull('done_seq').whereNull('refusal').orderBy('id').limit(200).select<InboxRow[]>('id', 'body');
+}
+
+export async function closeCommands(trx: Knex, done: { id: number; seq: number; refusal: string | null }[]): Promise<void> {
+  for (const { id, seq, refusal } of done) {
+    await trx('exchange_inbox')
+      .where({ id })
+      .update(refusal === null ? { done_seq: seq } : { refusal });
+  }
+}
+
+export async function commandOutcomes(
+  database: Knex,
+  ids: number[],
+): Promise<{ id: number; done_seq: number | null; refusal: string | null }[]> {
+  return database('exchange_inbox')
+    .whereIn('id', ids)
+    .andWhere((query) => void query.whereNotNull('done_seq').orWhereNotNull('refusal'))
+    .orderBy('id')
+    .select('id', 'done_seq', 'refusal');
+}

@@ -1,0 +1,146 @@
+import type { WebSocket } from 'ws';
+import type { Role } from '@night-bell/core/model/roles';
+import type { Applied } from './replica.ts';
+import type { Live } from './live.ts';
+import { agentLive, type AgentLive, callLive, type CallLive, type LiveView, liveView, queueLive, type QueueLive } from './view.ts';
+
+const pushEvery = 100;
+const pulseEvery = 10_000;
+
+/** What a page hears. Absent members have not changed. */
+export type PageMessage =
+  | ({ kind: 'all' } & LiveView)
+  | {
+      kind: 'changes';
+      at: number;
+      agents: AgentLive[];
+      queues: QueueLive[];
+      calls: CallLive[];
+      endedCalls: string[];
+      goneAgents: string[];
+      /** The set-up changed: lists are to be read again. */
+      configuration: boolean;
+    }
+  | { kind: 'pulse'; at: number };
+
+interface Page {
+  socket: WebSocket;
+  personId: string;
+  role: Role;
+}
+
+/** Pushes what changed to every open page of this server, at most ten times a second. */
+export class Pages {
+  private readonly live: Live;
+  private readonly pages = new Set<Page>();
+  private readonly agents = new Set<string>();
+  private readonly calls = new Set<string>();
+  private readonly ended = new Set<string>();
+  private readonly queues = new Map<string, string>();
+  private configuration = false;
+  private timer: NodeJS.Timeout | null = null;
+  private readonly pulse: NodeJS.Timeout;
+  private readonly stop: () => void;
+
+  constructor(live: Live) {
+    this.live = live;
+    this.stop = live.listen(
+      (applied) => this.note(applied),
+      () => this.greetAll(),
+    );
+    this.pulse = setInterval(() => this.sendAll({ kind: 'pulse', at: Date.now() }), pulseEvery);
+  }
+
+  close(): void {
+    this.stop();
+    clearInterval(this.pulse);
+    if (this.timer !== null) clearTimeout(this.timer);
+    for (const page of this.pages) page.socket.close(1001, 'going away');
+  }
+
+  open(socket: WebSocket, personId: string, role: Role): void {
+    const page = { socket, personId, role };
+    this.pages.add(page);
+    socket.on('close', () => this.pages.delete(page));
+    socket.on('error', () => socket.terminate());
+    this.greet(page);
+  }
+
+  private greetAll(): void {
+    for (const page of this.pages) this.greet(page);
+  }
+
+  private greet(page: Page): void {
+    if (this.live.ready) this.send(page, { kind: 'all', ...liveView(this.live.exchange.view()) });
+  }
+
+  private note(applied: Applied[]): void {
+    for (const { event, handled, ended } of applied) {
+      if (event.kind === 'configurationChanged') this.configuration = true;
+      if ('callId' in event) this.calls.add(event.callId);
+      for (const effect of handled.effects) {
+        if (effect.kind === 'agentChanged') this.agents.add(effect.personId);
+        else if ('callId' in effect) this.calls.add(effect.callId);
+      }
+      for (const record of handled.records) this.calls.add(record.callId);
+      for (const { facts } of ended) this.ended.add(facts.callId);
+    }
+    this.timer ??= setTimeout(() => this.push(), pushEvery);
+  }
+
+  private push(): void {
+    this.timer = null;
+    if (!this.live.ready) return;
+    const state = this.live.exchange.view();
+    const agents: AgentLive[] = [];
+    const goneAgents: string[] = [];
+    for (const id of this.agents) {
+      const agent = agentLive(state, id);
+      if (agent === null) goneAgents.push(id);
+      else agents.push(agent);
+    }
+    const calls = [...this.calls].map((id) => callLive(state, id)).filter((call) => call !== null);
+    const queues = [...state.queues.keys()].map((id) => queueLive(state, id)!).filter((queue) => this.isNews(queue));
+    const message: PageMessage = {
+      kind: 'changes',
+      at: state.now,
+      agents,
+      queues,
+      calls,
+      endedCalls: [...this.ended],
+      goneAgents,
+      configuration: this.configuration,
+    };
+    this.agents.clear();
+    this.calls.clear();
+    this.ended.clear();
+    this.configuration = false;
+    this.sendAll(message);
+  }
+
+  private isNews(queue: QueueLive): boolean {
+    const text = JSON.stringify(queue);
+    if (this.queues.get(queue.queueId) === text) return false;
+    this.queues.set(queue.queueId, text);
+    return true;
+  }
+
+  private sendAll(message: PageMessage): void {
+    for (const page of this.pages) this.send(page, message);
+  }
+
+  /** An agent hears of themselves and their own calls only. */
+  private send(page: Page, message: PageMessage): void {
+    const mine = page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page.personId) : message;
+    if (page.socket.readyState === page.socket.OPEN) page.socket.send(JSON.stringify(mine));
+  }
+}
+
+function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, personId: string): PageMessage {
+  return {
+    ...message,
+    agents: message.agents.filter((agent) => agent.personId === personId),
+    calls: message.calls.filter((call) => call.personId === personId),
+    queues: [],
+  };
+}

@@ -1,0 +1,47 @@
+import pino from 'pino';
+import { buildApp } from './app.ts';
+import { installation } from './areas/session/store.ts';
+import { connect } from './database/connection.ts';
+import { migrate } from './database/migrate.ts';
+import { ensureDemo } from './demo/load.ts';
+import { firstAdministratorCode } from './security/first-administrator.ts';
+import { Seal } from './security/seal.ts';
+
+/** Started by scripts/run.mjs, which says where everything is. */
+const { NIGHT_BELL_DATABASE: url, NIGHT_BELL_KEY: keyFile, NIGHT_BELL_GATEWAY_KEY: gatewayKey } = process.env;
+if (url === undefined || keyFile === undefined || gatewayKey === undefined) {
+  throw new Error('Start Night Bell with npm start or npm run demo.');
+}
+
+const logger = pino({ level: process.env.NIGHT_BELL_LOG ?? 'warn' });
+const database = connect(url);
+const seal = Seal.fromFile(keyFile);
+await migrate(database);
+const demoFolder = process.env.NIGHT_BELL_DEMO;
+const phones = demoFolder === undefined ? { enrol: [], typed: [] } : await ensureDemo(database, seal, demoFolder);
+const code = await firstAdministratorCode(database, seal);
+
+const night = await buildApp({
+  database,
+  seal,
+  gatewayKey,
+  webFolder: process.env.NIGHT_BELL_WEB ?? null,
+  logger,
+  checkReplies: process.env.NODE_ENV !== 'production',
+});
+await night.app.listen({ host: '127.0.0.1', port: Number(process.env.NIGHT_BELL_PORT ?? 4380) });
+const { name } = await installation(database);
+process.send?.({ ready: true, name, firstAdministratorCode: code, phones });
+
+let closing = false;
+async function close(): Promise<void> {
+  if (closing) return;
+  closing = true;
+  await night.close();
+  await database.destroy();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void close());
+process.on('SIGINT', () => void close());
+// The starter is gone, however it went: nobody would stop this server any more.
+process.on('disconnect', () => void close());

@@ -1,0 +1,140 @@
+import type { Knex } from 'knex';
+import { v7 as uuid } from 'uuid';
+import { Problem } from '../http/problems.ts';
+
+/** Who changes something, and what belongs together: one batch is one action of theirs. */
+export interface Author {
+  personId: string | null;
+  batch: string;
+}
+
+export type ItemKind = 'team' | 'person' | 'phone' | 'queue' | 'number' | 'voicemail';
+
+export interface Reference {
+  to: string;
+  /** How it is used, for example 'member' or 'when full'. */
+  how: string;
+}
+
+export function authorOf(personId: string | null): Author {
+  return { personId, batch: uuid() };
+}
+
+export function newId(): string {
+  return uuid();
+}
+
+type Transaction = Knex.Transaction;
+
+/** Gives a new thing its identity, its references and the first line of its history. */
+export async function createItem(
+  trx: Transaction,
+  item: { id: string; kind: ItemKind; name: string; after: unknown; references: Reference[] },
+  author: Author,
+): Promise<void> {
+  await trx('item').insert({ id: item.id, kind: item.kind, name: item.name });
+  await setReferences(trx, item.id, item.references);
+  await record(trx, { item_id: item.id, what: 'created', before: null, after: item.after }, author);
+}
+
+/** Guards a write with the version the writer saw; throws `changedMeanwhile` with `current` when it is older. */
+export async function changeItem(
+  trx: Transaction,
+  item: { id: string; name: string; before: unknown; after: unknown; references: Reference[]; version: number; current: unknown; takesBack?: number },
+  author: Author,
+): Promise<void> {
+  const changed = await trx('item')
+    .where({ id: item.id, version: item.version })
+    .update({ name: item.name, version: item.version + 1 });
+  if (changed === 0) {
+    const last = await lastChange(trx, item.id);
+    throw new Problem(
+      'changedMeanwhile',
+      `${last.by} changed this while you were at it. Both versions are shown; nothing is lost.`,
+      [],
+      { current: item.current, by: last.by, at: last.at },
+    );
+  }
+  await setReferences(trx, item.id, item.references);
+  await record(
+    trx,
+    { item_id: item.id, what: 'changed', before: item.before, after: item.after, takes_back: item.takesBack ?? null },
+    author,
+  );
+}
+
+/** Retired things keep their name in history; nothing that others refer to is deleted. */
+export async function retireItem(trx: Transaction, id: string, version: number, author: Author): Promise<void> {
+  const changed = await trx('item')
+    .where({ id, version })
+    .whereNull('retired_at')
+    .update({ retired_at: trx.fn.now(), version: version + 1 });
+  if (changed === 0) throw new Problem('changedMeanwhile', 'This was changed or deactivated meanwhile. Look again.');
+  await record(trx, { item_id: id, what: 'retired', before: null, after: null }, author);
+}
+
+export async function reactivateItem(trx: Transaction, id: string, version: number, author: Author): Promise<void> {
+  const changed = await trx('item')
+    .where({ id, version })
+    .whereNotNull('retired_at')
+    .update({ retired_at: null, version: version + 1 });
+  if (changed === 0) throw new Problem('changedMeanwhile', 'This was changed meanwhile. Look again.');
+  await record(trx, { item_id: id, what: 'reactivated', before: null, after: null }, author);
+}
+
+async function setReferences(trx: Transaction, from: string, references: Reference[]): Promise<void> {
+  await trx('item_reference').where({ from_item: from }).delete();
+  const rows = new Map(references.map((each) => [`${each.to} ${each.how}`, { from_item: from, to_item: each.to, how: each.how }]));
+  if (rows.size > 0) await trx('item_reference').insert([...rows.values()]);
+}
+
+async function record(trx: Transaction, change: Record<string, unknown>, author: Author): Promise<void> {
+  await trx('change').insert({
+    ...change,
+    before: JSON.stringify(change.before),
+    after: JSON.stringify(change.after),
+    by_person: author.personId,
+    batch: author.batch,
+  });
+}
+
+async function lastChange(trx: Transaction, id: string): Promise<{ by: string; at: string }> {
+  const row = await trx('change as c')
+    .leftJoin('item as i', 'i.id', 'c.by_person')
+    .where('c.item_id', id)
+    .orderBy('c.id', 'desc')
+    .first<{ name: string | null; at: Date } | undefined>('i.name', 'c.at');
+  return { by: row?.name ?? 'Somebody else', at: (row?.at ?? new Date(0)).toISOString() };
+}
+
+export interface UsedBy {
+  id: string;
+  kind: ItemKind;
+  name: string;
+  how: string;
+}
+
+/** Everything in use that refers to this item. */
+export async function usedBy(database: Knex, id: string): Promise<UsedBy[]> {
+  return database('item_reference as r')
+    .join('item as i', 'i.id', 'r.from_item')
+    .where('r.to_item', id)
+    .whereNull('i.retired_at')
+    .orderBy([{ column: 'i.kind' }, { column: 'i.name' }, { column: 'r.how' }])
+    .select<UsedBy[]>('i.id', 'i.kind', 'i.name', 'r.how');
+}
+
+/** Refuses when something still leads here, and says what. Being a member is no route: that just ends. */
+export async function refuseWhenUsed(trx: Transaction, id: string, name: string): Promise<void> {
+  const users = (await usedBy(trx, id)).filter((user) => user.how !== 'member' && user.how !== 'team');
+  if (users.length === 0) return;
+  const named = users.slice(0, 3).map((user) => user.name).join(', ');
+  const more = users.length > 3 ? ` and ${users.length - 3} more` : '';
+  throw new Problem('inUse', `${named}${more} still lead to ${name}. Send them elsewhere first.`, [], { usedBy: users });
+}
+
+/** The exchange compiles the set-up anew after this transaction commits. */
+export async function announceChange(trx: Transaction): Promise<void> {
+  await trx('exchange_inbox').insert({ body: JSON.stringify({ kind: 'recompile' }) });
+  await trx.raw(`select pg_notify('night_bell_inbox', '')`);
+}

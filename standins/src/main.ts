@@ -1,0 +1,23 @@
+import { StandIns } from './stand-ins.ts';
+import type { StoredPhone } from './store.ts';
+
+/** Started by scripts/run.mjs beside the server. */
+const { NIGHT_BELL_ADDRESS: address, NIGHT_BELL_GATEWAY_KEY: key, NIGHT_BELL_STAND_INS: storeFile } = process.env;
+if (address === undefined || key === undefined || storeFile === undefined) {
+  throw new Error('The stand-ins are started with npm start or npm run demo.');
+}
+
+const standIns = new StandIns({ address, key, storeFile, seed: Date.now() >>> 0 });
+standIns.start();
+process.on('message', (message: { enrol?: string[]; typed?: StoredPhone[]; traffic?: boolean }) => {
+  if (message.enrol !== undefined) void standIns.enrolAll(message.enrol);
+  for (const phone of message.typed ?? []) standIns.addTyped(phone);
+  if (message.traffic !== undefined) standIns.setTraffic(message.traffic, 1);
+});
+for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) {
+  process.on(signal, () => {
+    standIns.stop();
+    process.exit(0);
+  });
+}
+process.send?.({ ready: true });

@@ -1,0 +1,226 @@
+import WebSocket from 'ws';
+import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
+import { patienceMs, type Profile, reactToRing, talk, usualProfile, voicemailMs } from '@night-bell/core/rehearse/behaviour';
+import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
+import { StandInPhone } from './phone.ts';
+import { Store, type StoredPhone } from './store.ts';
+import { Traffic } from './traffic.ts';
+
+const reconnectMs = 700;
+
+export interface StandInOptions {
+  address: string;
+  key: string;
+  storeFile: string;
+  seed: number;
+  profile?: Profile;
+}
+
+/** Phones and callers that are played, in a process of their own, through the device protocol. */
+export class StandIns {
+  private readonly options: StandInOptions;
+  private readonly store: Store;
+  private readonly random: Random;
+  private readonly profile: Profile;
+  private readonly phones = new Map<string, StandInPhone>();
+  private readonly traffic: Traffic;
+  private socket: WebSocket | null = null;
+  private stopped = false;
+  /** What a leg or call will do next; also the inventory of what is alive here. */
+  private readonly legs = new Map<string, NodeJS.Timeout | null>();
+  private readonly calls = new Map<string, NodeJS.Timeout | null>();
+  /** Effects carried out, so that repeats are ignored. */
+  private readonly done = new Set<string>();
+
+  constructor(options: StandInOptions) {
+    this.options = options;
+    this.store = new Store(options.storeFile);
+    this.random = seededRandom(options.seed);
+    this.profile = options.profile ?? usualProfile;
+    this.traffic = new Traffic(this.random, (to, from) => this.call(`traffic-${from}-${Date.now()}`, to, from));
+    for (const stored of this.store.value.phones) this.addPhone(stored.account);
+  }
+
+  start(): void {
+    this.connect();
+    this.traffic.set(this.store.value.traffic.on, this.store.value.traffic.speed);
+  }
+
+  stop(): void {
+    this.stopped = true;
+    this.traffic.set(false, 1);
+    for (const phone of this.phones.values()) phone.stop();
+    for (const timer of [...this.legs.values(), ...this.calls.values()]) if (timer !== null) clearTimeout(timer);
+    this.socket?.close();
+  }
+
+  setTraffic(on: boolean, speed: number): void {
+    this.store.value.traffic = { on, speed };
+    this.store.save();
+    this.traffic.set(on, speed);
+    this.report();
+  }
+
+  async enrolAll(codes: string[]): Promise<void> {
+    for (const code of codes) await this.enrol(code);
+  }
+
+  /** A phone that somebody set up by hand, with whatever secret they typed. */
+  addTyped(phone: StoredPhone): void {
+    this.store.value.phones = [...this.store.value.phones.filter((each) => each.account !== phone.account), phone];
+    this.store.save();
+    this.addPhone(phone.account);
+    this.phones.get(phone.account)!.register();
+  }
+
+  private connect(): void {
+    if (this.stopped) return;
+    const address = `${this.options.address.replace(/^http/, 'ws')}/devices`;
+    const socket = new WebSocket(address, { headers: { authorization: `Bearer ${this.options.key}` } });
+    this.socket = socket;
+    socket.on('open', () => {
+      this.say({ kind: 'hello', gateway: 'stand-ins', legs: [...this.legs.keys()], calls: [...this.calls.keys()] });
+      this.report();
+      for (const phone of this.phones.values()) phone.register();
+    });
+    socket.on('message', (data: Buffer) => this.hear(JSON.parse(data.toString('utf8')) as ToGateway));
+    socket.on('error', () => undefined);
+    socket.on('close', () => setTimeout(() => this.connect(), reconnectMs));
+  }
+
+  private say(message: FromGateway): void {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message));
+  }
+
+  private report(): void {
+    const { on, speed } = this.store.value.traffic;
+    this.say({ kind: 'trafficState', on, speed, phones: this.phones.size });
+  }
+
+  private hear(message: ToGateway): void {
+    if ('effect' in message && message.effect !== 'hello') {
+      if (this.done.has(message.effect)) return;
+      this.done.add(message.effect);
+      if (this.done.size > 20_000) this.done.clear();
+    }
+    switch (message.kind) {
+      case 'sip':
+        this.phones.get(message.device)?.hear(message.message);
+        return;
+      case 'ring':
+        return this.ring(message.leg);
+      case 'stopRinging':
+        return this.endLeg(message.leg);
+      case 'connected':
+        return this.connected(message.callId, message.leg);
+      case 'released':
+        return message.leg.endsWith('.1') ? this.endCall(message.callId) : this.endLeg(message.leg);
+      case 'record':
+        return this.plan(this.calls, message.callId, voicemailMs(this.random, this.profile, message.greetingSeconds), () =>
+          this.hangUpCaller(message.callId),
+        );
+      case 'callAccepted':
+        this.plan(this.calls, message.callId, patienceMs(this.random, this.profile), () => this.hangUpCaller(message.callId));
+        return;
+      case 'placeCall':
+        return this.call(message.ref, message.to, message.from, message.callerName);
+      case 'traffic':
+        return this.setTraffic(message.on, message.speed);
+      case 'callable':
+        return this.traffic.know(message.numbers);
+      case 'enrol':
+        void this.enrol(message.code);
+        return;
+      case 'play':
+      case 'hold':
+      case 'resume':
+        return;
+    }
+  }
+
+  private ring(leg: string): void {
+    const reaction = reactToRing(this.random, this.profile);
+    if (reaction.does === 'nothing') {
+      this.legs.set(leg, null);
+      return;
+    }
+    this.plan(this.legs, leg, reaction.afterMs, () => {
+      this.legs.set(leg, null);
+      if (reaction.does === 'answer') this.say({ kind: 'answered', leg });
+      else {
+        this.endLeg(leg);
+        this.say({ kind: 'failed', leg, cause: 'declined' });
+      }
+    });
+  }
+
+  /** Both sides hear that they talk; the caller's side draws how long and who ends it. */
+  private connected(callId: string, leg: string): void {
+    if (!leg.endsWith('.1')) {
+      this.legs.set(leg, this.legs.get(leg) ?? null);
+      return;
+    }
+    const { ms, endedBy } = talk(this.random, this.profile);
+    this.plan(this.calls, callId, ms, () => {
+      const agentLeg = [...this.legs.keys()].find((each) => each.startsWith(`${callId}.`));
+      if (endedBy === 'agent' && agentLeg !== undefined) {
+        this.endLeg(agentLeg);
+        this.say({ kind: 'hungUp', leg: agentLeg });
+      } else this.hangUpCaller(callId);
+    });
+  }
+
+  private hangUpCaller(callId: string): void {
+    this.endCall(callId);
+    this.say({ kind: 'callerHungUp', callId });
+  }
+
+  private call(ref: string, to: string, from: string, callerName?: string): void {
+    this.say({ kind: 'call', ref, to, from, ...(callerName === undefined ? {} : { callerName }) });
+  }
+
+  private plan(where: Map<string, NodeJS.Timeout | null>, key: string, ms: number, work: () => void): void {
+    const before = where.get(key);
+    if (before != null) clearTimeout(before);
+    where.set(key, setTimeout(work, ms));
+  }
+
+  private endLeg(leg: string): void {
+    const timer = this.legs.get(leg);
+    if (timer != null) clearTimeout(timer);
+    this.legs.delete(leg);
+  }
+
+  private endCall(callId: string): void {
+    const timer = this.calls.get(callId);
+    if (timer != null) clearTimeout(timer);
+    this.calls.delete(callId);
+  }
+
+  /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */
+  private async enrol(code: string): Promise<void> {
+    const response = await fetch(`${this.options.address}/api/enrolments`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ code }),
+    }).catch(() => null);
+    if (response === null || !response.ok) {
+      this.say({ kind: 'enrolled', code, account: null });
+      return;
+    }
+    const setUp = (await response.json()) as { account: string; domain: string; secret: string; name: string };
+    const { phones } = this.store.value;
+    this.store.value.phones = [...phones.filter((phone) => phone.account !== setUp.account), setUp];
+    this.store.save();
+    this.addPhone(setUp.account);
+    this.phones.get(setUp.account)!.register();
+    this.say({ kind: 'enrolled', code, account: setUp.account });
+    this.report();
+  }
+
+  private addPhone(account: string): void {
+    this.phones.get(account)?.stop();
+    const stored = this.store.value.phones.find((phone) => phone.account === account)!;
+    this.phones.set(account, new StandInPhone(stored, (device, message) => this.say({ kind: 'sip', device, message })));
+  }
+}
