@@ -7,25 +7,13 @@ import { timingSafeEqual } from 'node:crypto';
 import Fastify, { type FastifyBaseLogger, type FastifyError, type FastifyInstance } from 'fastify';
 import type { Logger } from 'pino';
 import { roles } from '@night-bell/core/model/roles';
-import { apiRoutes } from './areas/api/routes.ts';
 import { callShares } from './areas/calls/calls.queries.ts';
-import { callRoutes } from './areas/calls/routes.ts';
-import { destinationRoutes } from './areas/destinations/routes.ts';
-import { floorRoutes } from './areas/floor/routes.ts';
-import { historyRoutes } from './areas/history/routes.ts';
-import { homeRoutes } from './areas/home/routes.ts';
-import { numberRoutes } from './areas/numbers/routes.ts';
-import { peopleRoutes } from './areas/people/routes.ts';
-import { queueRoutes } from './areas/queues/routes.ts';
-import { sessionRoutes } from './areas/session/routes.ts';
 import { installation } from './areas/session/store.ts';
-import { standInRoutes } from './areas/stand-ins/routes.ts';
-import { teamRoutes } from './areas/teams/routes.ts';
-import { testCallRoutes } from './areas/test-calls/routes.ts';
 import type { Database } from './database/connection.ts';
 import { Problem } from './http/problems.ts';
 import { registerRoutes } from './http/register.ts';
 import type { Route } from './http/route.ts';
+import { declaredRoutes } from './routes.ts';
 import { Gateways } from './live/gateways.ts';
 import { Live } from './live/live.ts';
 import { Pages } from './live/pages.ts';
@@ -85,21 +73,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     return reply.code(problem.status).type('application/problem+json').send(problem.body());
   });
 
-  const routes: Route[] = [
-    ...sessionRoutes(services),
-    ...homeRoutes(services),
-    ...peopleRoutes(services),
-    ...teamRoutes(services),
-    ...queueRoutes(services),
-    ...numberRoutes(services),
-    ...destinationRoutes(services),
-    ...historyRoutes(services),
-    ...testCallRoutes(services),
-    ...callRoutes(services),
-    ...floorRoutes(services),
-    ...standInRoutes(services, gateways),
-    ...apiRoutes(() => routes),
-  ];
+  const routes = declaredRoutes(services, gateways);
   registerRoutes(app, routes, sessions, options.checkReplies);
 
   app.register((scope, _options, done) => {

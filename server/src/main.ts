@@ -13,7 +13,7 @@ if (url === undefined || keyFile === undefined || gatewayKey === undefined) {
   throw new Error('Start Night Bell with npm start or npm run demo.');
 }
 
-const logger = pino({ level: process.env.NIGHT_BELL_LOG ?? 'warn' });
+const logger = pino({ base: null, level: process.env.NIGHT_BELL_LOG ?? 'warn' });
 const database = connect(url);
 const seal = Seal.fromFile(keyFile);
 await migrate(database);

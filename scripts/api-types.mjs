@@ -1,0 +1,21 @@
+/**
+ * npm run types: writes web/src/api/schema.ts from the declared routes. With --check it only says whether the file is
+ * current, and exits with 1 when it is not.
+ */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { quietly, project } from './lib/run.mjs';
+import { giveUp, say } from './lib/say.mjs';
+
+const file = join(project, 'web/src/api/schema.ts');
+const made = quietly('node', ['--import', 'tsx', '--conditions=source', 'server/src/http/print-openapi.ts']);
+if (!made.ok) giveUp(made.output);
+const { default: openapiTS, astToString } = await import('openapi-typescript');
+const document = JSON.parse(made.output.slice(made.output.indexOf('{')));
+const text = `// Written by npm run types from the declared routes of the server. Do not edit.\n${astToString(await openapiTS(document))}`;
+if (process.argv.includes('--check')) {
+  if (readFileSync(file, 'utf8') !== text) giveUp('web/src/api/schema.ts is behind the routes. Run npm run types.');
+} else {
+  writeFileSync(file, text);
+  say('web/src/api/schema.ts written.');
+}

@@ -1,0 +1,36 @@
+import { apiRoutes } from './areas/api/routes.ts';
+import { callRoutes } from './areas/calls/routes.ts';
+import { destinationRoutes } from './areas/destinations/routes.ts';
+import { floorRoutes } from './areas/floor/routes.ts';
+import { historyRoutes } from './areas/history/routes.ts';
+import { homeRoutes } from './areas/home/routes.ts';
+import { numberRoutes } from './areas/numbers/routes.ts';
+import { peopleRoutes } from './areas/people/routes.ts';
+import { queueRoutes } from './areas/queues/routes.ts';
+import { sessionRoutes } from './areas/session/routes.ts';
+import { standInRoutes } from './areas/stand-ins/routes.ts';
+import { teamRoutes } from './areas/teams/routes.ts';
+import { testCallRoutes } from './areas/test-calls/routes.ts';
+import type { Route } from './http/route.ts';
+import type { Gateways } from './live/gateways.ts';
+import type { Services } from './services.ts';
+
+/** Every route of the server, area by area. */
+export function declaredRoutes(services: Services, gateways: Gateways): Route[] {
+  const routes: Route[] = [
+    ...sessionRoutes(services),
+    ...homeRoutes(services),
+    ...peopleRoutes(services),
+    ...teamRoutes(services),
+    ...queueRoutes(services),
+    ...numberRoutes(services),
+    ...destinationRoutes(services),
+    ...historyRoutes(services),
+    ...testCallRoutes(services),
+    ...callRoutes(services),
+    ...floorRoutes(services),
+    ...standInRoutes(services, gateways),
+    ...apiRoutes(() => routes),
+  ];
+  return routes;
+}

@@ -1,0 +1,77 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema.ts';
+
+export type ProblemBody = components['schemas']['Problem'] & { current?: unknown; by?: string; usedBy?: unknown };
+
+/** A problem the API answered with, or the lack of an answer. */
+export class ApiProblem extends Error {
+  readonly code: string;
+  readonly detail: string;
+  readonly faults: Record<string, string>;
+  readonly body: ProblemBody | null;
+
+  constructor(code: string, detail: string, body: ProblemBody | null = null) {
+    super(detail);
+    this.code = code;
+    this.detail = detail;
+    this.body = body;
+    this.faults = Object.fromEntries((body?.errors ?? []).map((fault) => [fault.path, fault.detail]));
+  }
+}
+
+let token: string | null = null;
+
+export function setToken(value: string | null): void {
+  token = value;
+}
+
+export const api = createClient<paths>({ baseUrl: '' });
+
+api.use({
+  onRequest({ request }) {
+    if (token !== null && request.method !== 'GET') request.headers.set('x-night-bell-token', token);
+    return request;
+  },
+});
+
+const away = 'Night Bell is not answering. Nothing you typed is lost; it tries again by itself.';
+
+/** The data of an answer, or an ApiProblem that says what to do. */
+export async function ask<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await answer.catch(() => {
+    throw new ApiProblem('away', away);
+  });
+  if (response.ok) return data as T;
+  const body = error as Partial<ProblemBody> | undefined;
+  if (typeof body?.detail === 'string') throw new ApiProblem(body.code ?? 'broken', body.detail, body as ProblemBody);
+  throw new ApiProblem('away', away);
+}
+
+export const ifMatch = (version: number) => ({ 'If-Match': `"${version}"` });
+
+type Json<T> = T extends { content: { 'application/json': infer Body } } ? Body : never;
+type Reply<Path extends keyof paths, Method extends keyof paths[Path]> = paths[Path][Method] extends {
+  responses: { 200: infer Answer };
+}
+  ? Json<Answer>
+  : never;
+
+export type SessionView = Reply<'/api/session', 'get'>;
+export type Person = Reply<'/api/people', 'get'>[number];
+export type NewPerson = Reply<'/api/people', 'post'>;
+export type Team = Reply<'/api/teams', 'get'>[number];
+export type Queue = Reply<'/api/queues', 'get'>[number];
+export type HeldNumber = Reply<'/api/numbers', 'get'>[number];
+export type DestinationChoice = Reply<'/api/destinations', 'get'>[number];
+export type Change = Reply<'/api/items/{id}/history', 'get'>[number];
+export type CallList = Reply<'/api/calls', 'get'>;
+export type CallRow = CallList['calls'][number];
+export type CallPage = Reply<'/api/calls/{id}', 'get'>;
+export type TestCallAnswer = Reply<'/api/test-calls', 'post'>;
+export type HomeView = Reply<'/api/home', 'get'>;
+export type StandInView = Reply<'/api/stand-ins', 'get'>;
+export type UsedBy = Reply<'/api/people/{id}', 'get'>['usedBy'][number];
+export type FloorView = Reply<'/api/floor', 'get'>;
+export type AgentLive = FloorView['agents'][number];
+export type QueueLive = FloorView['queues'][number];
+export type CallLive = FloorView['calls'][number];

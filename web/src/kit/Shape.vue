@@ -1,0 +1,89 @@
+<script setup lang="ts">
+/** The 12 px shape of a state: the family says what it is, the filling how it is. */
+export type ShapeName =
+  | 'available'
+  | 'ringing'
+  | 'talking'
+  | 'wrappingUp'
+  | 'away'
+  | 'signedOut'
+  | 'registered'
+  | 'unregistered'
+  | 'refused'
+  | 'none'
+  | 'fault'
+  | 'missing'
+  | 'done';
+
+defineProps<{ name: ShapeName; tone?: 'fault' }>();
+</script>
+
+<template>
+  <svg class="shape" :class="[name, tone]" viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
+    <circle v-if="name === 'available'" cx="6" cy="6" r="4.2" class="line ink" />
+    <g v-else-if="name === 'ringing'" class="brass">
+      <circle cx="6" cy="6" r="1.9" class="full" />
+      <path d="M2.600 2.600a4.800 4.800 0 0 0 0 6.800M9.400 2.600a4.800 4.800 0 0 1 0 6.800" class="line thin" />
+    </g>
+    <circle v-else-if="name === 'talking'" cx="6" cy="6" r="5" class="full teal" />
+    <g v-else-if="name === 'wrappingUp'" class="teal">
+      <circle cx="6" cy="6" r="4.400" class="line" />
+      <path d="M6 1.600a4.400 4.400 0 0 1 0 8.800z" class="full" />
+    </g>
+    <g v-else-if="name === 'away'" class="ink2">
+      <circle cx="6" cy="6" r="4.200" class="line thin" />
+      <path d="M.5 6h11" class="line" />
+    </g>
+    <circle v-else-if="name === 'signedOut'" cx="6" cy="6" r="4.400" class="line ink2 dotted" />
+    <rect v-else-if="name === 'registered'" x="1.500" y="1.500" width="9" height="9" class="full teal" />
+    <rect v-else-if="name === 'unregistered'" x="2" y="2" width="8" height="8" class="line thin ink2" />
+    <path
+      v-else-if="name === 'refused'"
+      fill-rule="evenodd"
+      d="M1 1h10v10H1zM3.700 2.800 6 5.100l2.300-2.300.9.900L6.900 6l2.300 2.300-.9.900L6 6.900 3.700 9.200l-.9-.9L5.100 6 2.800 3.700z"
+      class="full oxide"
+    />
+    <path v-else-if="name === 'none'" d="M2 10 10 2" class="line oxide" />
+    <path v-else-if="name === 'fault'" d="M6 1 11.500 11H.5z" class="full oxide" />
+    <path v-else-if="name === 'missing'" d="M6 2 10.800 10.500H1.200z" class="line thin ink2" />
+    <path v-else-if="name === 'done'" d="M1.500 6.500 4.500 9.500 10.500 2.500" class="line teal" />
+  </svg>
+</template>
+
+<style scoped>
+.shape {
+  flex: none;
+  vertical-align: -1px;
+}
+.ink {
+  color: var(--ink);
+}
+.ink2 {
+  color: var(--ink2);
+}
+.brass {
+  color: var(--brass);
+}
+.teal {
+  color: var(--teal);
+}
+.oxide,
+.fault.unregistered rect {
+  color: var(--oxide);
+}
+.full {
+  fill: currentColor;
+}
+.line {
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 1.8;
+}
+.thin {
+  stroke-width: 1.4;
+}
+.dotted {
+  stroke-width: 1.4;
+  stroke-dasharray: 1.5 1.95;
+}
+</style>

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { Candidate } from '@night-bell/core/distribute/candidates';
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+import Shape from '../Shape.vue';
+import StateWord from '../StateWord.vue';
+import { span } from '../time.ts';
+import { agentWords, countsSentence, isFault, reasonSentence } from '../words.ts';
+
+/** One decision: every candidate, eligible or not, with all reasons. */
+const props = defineProps<{ decision: Extract<StoryRecord, { kind: 'decision' }>; start: number; outcome: string }>();
+
+const heading = computed(() => {
+  const { decision } = props;
+  if (decision.chosen === null) return `Nobody free in ${decision.queueName}`;
+  return `${decision.chosenName} is offered the call`;
+});
+
+const hidden = computed(() => props.decision.candidates.total - props.decision.candidates.listed.length);
+
+function standing(candidate: Candidate, index: number): { word: string; tone: string } {
+  if (candidate.personId === props.decision.chosen) return { word: props.outcome, tone: 'chosen' };
+  if (candidate.reasons.length > 0) return { word: 'Skipped', tone: '' };
+  return { word: candidate.triedBefore ? 'Tried before' : `Next, ${index + 1}.`, tone: '' };
+}
+
+function why(candidate: Candidate): string {
+  if (candidate.reasons.length > 0) return candidate.reasons.map((reason) => reasonSentence(reason, props.decision.at)).join('; ');
+  const idle = candidate.idleSince === null ? '' : `Idle ${span(props.decision.at - candidate.idleSince)}`;
+  if (candidate.personId !== props.decision.chosen) return idle;
+  return props.decision.why === 'onlyOne' ? `${idle}, the only one free` : `${idle}, the longest`;
+}
+</script>
+
+<template>
+  <div>
+    <p class="title">
+      <b>{{ heading }}</b> <span class="mono second">{{ span(decision.at - start) }}</span>
+      <span class="second small">
+        {{ decision.queueName }}, longest idle first. {{ decision.candidates.total }} considered, {{ decision.candidates.eligible }} free.
+      </span>
+    </p>
+    <table>
+      <thead>
+        <tr>
+          <th>Agent</th>
+          <th style="width: 132px">State then, for</th>
+          <th style="width: 96px">Outcome</th>
+          <th>Why</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(candidate, index) in decision.candidates.listed" :key="candidate.personId" :class="{ chosen: candidate.personId === decision.chosen }">
+          <td>{{ decision.names[candidate.personId] }}</td>
+          <td>
+            <StateWord :shape="candidate.state" :word="agentWords[candidate.state]" />
+            <span class="mono second"> {{ candidate.state === 'signedOut' ? '' : span(decision.at - candidate.stateSince) }}</span>
+          </td>
+          <td :class="standing(candidate, index).tone"><b>{{ standing(candidate, index).word }}</b></td>
+          <td>
+            <Shape v-if="candidate.reasons.some(isFault)" name="fault" />
+            {{ why(candidate) }}
+          </td>
+        </tr>
+        <tr v-if="hidden > 0">
+          <td colspan="4" class="second">{{ hidden }} more: {{ countsSentence(decision.candidates.counts) || 'free, and idle for less' }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.title {
+  padding: 8px 16px 6px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 8px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th {
+  font: 600 12px/24px var(--sans);
+  text-align: left;
+  color: var(--ink2);
+  border-bottom: 1px solid var(--rule2);
+}
+td,
+th {
+  padding: 3px 8px;
+  vertical-align: top;
+}
+td:first-child,
+th:first-child {
+  padding-left: 16px;
+}
+td {
+  border-bottom: 1px solid var(--rule);
+}
+tr.chosen td {
+  background: var(--sel);
+}
+td.chosen {
+  color: var(--teal);
+}
+</style>

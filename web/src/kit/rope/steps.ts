@@ -1,0 +1,248 @@
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { span } from '../time.ts';
+import { countsSentence, notTakenWords, reasonSentence, resultWords, sentOnWords, slackWords } from '../words.ts';
+
+export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
+
+/** One knot of the rope, and one line of the list beside it. */
+export interface RopeStep {
+  mark: RopeMark;
+  /** Instant, UTC milliseconds. */
+  at: number;
+  title: string;
+  reason: string;
+  /** A word or two for the short rope. */
+  caption: string;
+  /** What would have led elsewhere. */
+  slack: string[];
+  /** Length of a wait or a talk. */
+  ms: number;
+  /** The decision behind this step, as an index into the story. */
+  decision: number | null;
+}
+
+type Of<Kind extends StoryRecord['kind']> = Extract<StoryRecord, { kind: Kind }>;
+
+/**
+ * A call's story as steps of the rope. `until` closes what still lasts: now for a call in progress, the end of the
+ * story for a test call.
+ */
+export function ropeSteps(story: readonly StoryRecord[], until: number | null = null): RopeStep[] {
+  const reader = new Reader();
+  story.forEach((record, index) => reader.take(record, index));
+  if (until !== null) reader.close(until);
+  return reader.steps;
+}
+
+class Reader {
+  readonly steps: RopeStep[] = [];
+  private waiting: { from: number; queue: string; reason: string; decision: number } | null = null;
+  private ringing: { from: number; name: string; why: string; decision: number } | null = null;
+
+  take(record: StoryRecord, index: number): void {
+    switch (record.kind) {
+      case 'arrived':
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `Came in on ${formatNumber(record.to)}`,
+          reason: [record.label, `from ${record.callerName ?? formatNumber(record.from)}`].filter(Boolean).join(', '),
+          caption: 'comes in',
+        });
+      case 'ledNowhere':
+        return this.add({ mark: 'knot', at: record.at, title: 'Leads nowhere', reason: nowhereReason(record.why), caption: 'nowhere' });
+      case 'sentTo':
+        return;
+      case 'enteredQueue':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: `Queue ${record.name}`,
+          reason: `${record.signedIn} signed in, ${ahead(record.ahead)}`,
+          caption: record.name,
+          slack: record.otherwise.map((way) => slackWords(way.because, way.limit, way.name)),
+        });
+      case 'decision':
+        return this.decision(record, index);
+      case 'directDecision':
+        return this.direct(record, index);
+      case 'notTaken':
+        return this.notTaken(record);
+      case 'answered':
+        return this.answered(record);
+      case 'held':
+        return this.add({ mark: 'knot', at: record.at, title: `${record.name} put the caller on hold`, reason: 'Another call was answered', caption: 'held' });
+      case 'resumed':
+        return this.add({ mark: 'knot', at: record.at, title: `${record.name} came back`, reason: 'The other call was over', caption: 'back' });
+      case 'sentOn':
+        this.endWait(record.at);
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: `Sent on from ${record.name}`,
+          reason: sentOnWords(record.because, record.limit),
+          caption: 'sent on',
+        });
+      case 'tooManySteps':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: `Went in circles for ${record.steps} steps`,
+          reason: 'The fallback was taken',
+          caption: 'circles',
+        });
+      case 'voicemail':
+        return this.add({ mark: 'hitch', at: record.at, title: record.name, reason: 'The greeting plays, then the tone', caption: 'voicemail' });
+      case 'turnedAway':
+        return this.add({ mark: 'knot', at: record.at, title: 'Told that nobody can take the call', reason: '', caption: 'told' });
+      case 'ended':
+        return this.ended(record);
+    }
+  }
+
+  /** What still lasts, lasts until now. */
+  close(at: number): void {
+    if (this.steps.at(-1)?.mark === 'loop' || this.steps.at(-1)?.mark === 'fray') return;
+    this.endWait(at);
+    if (this.ringing !== null) {
+      const { from, name, why, decision } = this.ringing;
+      this.add({ mark: 'lifted', at: from, title: `Rings ${name}`, reason: why, caption: 'rings', decision });
+      this.ringing = null;
+    }
+    const last = this.steps.at(-1);
+    if (last?.mark === 'sally') {
+      last.ms = at - last.at;
+      last.reason = `Talks, ${span(last.ms)} so far`;
+    }
+    this.add({ mark: 'now', at, title: 'Now', reason: '', caption: 'now' });
+  }
+
+  private decision(record: Of<'decision'>, index: number): void {
+    if (record.chosen === null) {
+      this.waiting ??= {
+        from: record.at,
+        queue: record.queueName,
+        reason: `Nobody free: ${countsSentence(record.candidates.counts) || 'the queue has no members'}`,
+        decision: index,
+      };
+      return;
+    }
+    this.endWait(record.at);
+    this.ringing = { from: record.at, name: record.chosenName ?? '', why: whyChosen(record), decision: index };
+  }
+
+  private direct(record: Of<'directDecision'>, index: number): void {
+    if (record.rings) {
+      this.ringing = { from: record.at, name: record.name, why: 'Called directly', decision: index };
+      return;
+    }
+    this.add({
+      mark: 'hitch',
+      at: record.at,
+      title: `${record.name} cannot be rung`,
+      reason: record.reasons.map((reason) => reasonSentence(reason, record.at)).join(', '),
+      caption: record.name,
+      decision: index,
+    });
+  }
+
+  private notTaken(record: Of<'notTaken'>): void {
+    const rests = record.restsUntil === null ? '' : `, rests ${span(record.restsUntil - record.at)}`;
+    this.add({
+      mark: 'missed',
+      at: this.ringing?.from ?? record.at,
+      title: `Rang ${record.name} ${Math.round(record.rangMs / 1000)} s`,
+      reason: `${notTakenWords(record.reason)}${record.setAway ? ', set away' : rests}. ${this.ringing?.why ?? ''}`,
+      caption: record.name,
+      decision: this.ringing?.decision ?? null,
+    });
+    this.ringing = null;
+  }
+
+  private answered(record: Of<'answered'>): void {
+    this.add({
+      mark: 'lifted',
+      at: this.ringing?.from ?? record.at,
+      title: `Rang ${record.name} ${Math.round(record.rangMs / 1000)} s`,
+      reason: this.ringing?.why ?? '',
+      caption: `rings ${record.name.split(' ')[0]}`,
+      decision: this.ringing?.decision ?? null,
+    });
+    this.ringing = null;
+    this.add({ mark: 'sally', at: record.at, title: `${record.name} answered`, reason: '', caption: record.name });
+  }
+
+  private ended(record: Of<'ended'>): void {
+    this.endWait(record.at);
+    if (this.ringing !== null) {
+      const { from, name, why, decision } = this.ringing;
+      this.add({
+        mark: 'missed',
+        at: from,
+        title: `Rang ${name} ${Math.round((record.at - from) / 1000)} s`,
+        reason: `The caller hung up meanwhile. ${why}`,
+        caption: name,
+        decision,
+      });
+      this.ringing = null;
+    }
+    const sally = this.steps.findLast((step) => step.mark === 'sally');
+    if (sally !== undefined) {
+      sally.ms = record.talkedMs;
+      sally.reason = `Talked ${span(record.talkedMs)}`;
+    }
+    const proper = record.result === 'answered' || record.result === 'voicemail';
+    const who = { caller: 'The caller hung up', agent: 'The agent hung up', exchange: 'The exchange ended the call' }[record.by];
+    const wrapUp = record.wrapUpSeconds === null || record.wrapUpSeconds === 0 ? '' : `, ${record.wrapUpSeconds} s of wrap-up follow`;
+    const message = record.messageMs === null ? '' : `, message of ${span(record.messageMs)}`;
+    this.add({
+      mark: proper ? 'loop' : 'fray',
+      at: record.at,
+      title: who,
+      reason: `${resultWords[record.result]}${message}${wrapUp}`,
+      caption: resultWords[record.result].toLowerCase(),
+    });
+  }
+
+  private endWait(at: number): void {
+    if (this.waiting === null) return;
+    const { from, queue, reason, decision } = this.waiting;
+    this.waiting = null;
+    if (at - from < 1_000) return;
+    this.add({ mark: 'coil', at: from, title: `Waited ${span(at - from)} in ${queue}`, reason, caption: `waits ${span(at - from)}`, ms: at - from, decision });
+  }
+
+  private add(step: Pick<RopeStep, 'mark' | 'at' | 'title' | 'reason' | 'caption'> & Partial<RopeStep>): void {
+    this.steps.push({ slack: [], ms: 0, decision: null, ...step });
+  }
+}
+
+function ahead(callers: number): string {
+  if (callers === 0) return 'nobody ahead';
+  return callers === 1 ? '1 caller ahead' : `${callers} callers ahead`;
+}
+
+function whyChosen(record: Of<'decision'>): string {
+  switch (record.why) {
+    case 'onlyOne':
+      return `The only one free of ${record.candidates.total}`;
+    case 'longestIdle':
+      return `Idle longest of ${record.candidates.eligible} free`;
+    case 'triedAllOthers':
+      return 'Tried before, as were all others who are free';
+    case 'nobodyEligible':
+      return '';
+  }
+}
+
+function nowhereReason(why: Of<'ledNowhere'>['why']): string {
+  switch (why) {
+    case 'unknownNumber':
+      return 'This number is not one of ours';
+    case 'unroutedNumber':
+      return 'This number has no destination';
+    case 'destinationGone':
+      return 'Its destination was deactivated';
+  }
+}

@@ -1,0 +1,36 @@
+import { useSession } from '../shell/session.ts';
+
+const formats = new Map<string, Intl.DateTimeFormat>();
+
+function format(timeZone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = timeZone + JSON.stringify(options);
+  let found = formats.get(key);
+  if (found === undefined) {
+    found = new Intl.DateTimeFormat('en-GB', { timeZone, ...options });
+    formats.set(key, found);
+  }
+  return found;
+}
+
+/** A length: `0:38`, `12:04`, `1:02:09`. */
+export function span(ms: number): string {
+  const seconds = Math.max(0, Math.round(ms / 1000));
+  const [h, m, s] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60];
+  const tail = `${String(s).padStart(2, '0')}`;
+  return h > 0 ? `${h}:${String(m).padStart(2, '0')}:${tail}` : `${m}:${tail}`;
+}
+
+/** Clock and date in the company's time zone. */
+export function useClock() {
+  const session = useSession();
+  const at = (instant: number | string | Date) => new Date(instant);
+  const clock = (instant: number | string) =>
+    format(session.timeZone, { hour: '2-digit', minute: '2-digit' }).format(at(instant));
+  const clockSeconds = (instant: number | string) =>
+    format(session.timeZone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at(instant));
+  const date = (instant: number | string) =>
+    format(session.timeZone, { weekday: 'short', day: 'numeric', month: 'short' }).format(at(instant)).replace(',', '');
+  const today = (instant: number | string) => date(instant) === date(Date.now());
+  const moment = (instant: number | string) => (today(instant) ? clock(instant) : `${date(instant)} ${clock(instant)}`);
+  return { clock, clockSeconds, date, moment };
+}

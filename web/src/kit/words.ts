@@ -1,0 +1,137 @@
+import type { Candidate } from '@night-bell/core/distribute/candidates';
+import type { Reason } from '@night-bell/core/distribute/eligibility';
+import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { NotTaken, SentOnBecause } from '@night-bell/core/exchange/records';
+import { span } from './time.ts';
+
+/** The words for states and reasons: one place, so that they are the same on every screen. */
+
+export const agentWords: Record<Candidate['state'], string> = {
+  available: 'Available',
+  ringing: 'Ringing',
+  talking: 'Talking',
+  wrappingUp: 'Wrapping up',
+  away: 'Away',
+  signedOut: 'Signed out',
+};
+
+export const phoneWords = {
+  registered: 'Registered',
+  unregistered: 'Unregistered',
+  refused: 'Refused',
+  none: 'No phone',
+} as const;
+
+export const resultWords: Record<CallResult, string> = {
+  answered: 'Answered',
+  abandoned: 'Caller gave up',
+  voicemail: 'Left a message',
+  turnedAway: 'Turned away',
+  nowhere: 'Led nowhere',
+};
+
+/** A reason against, as it was at `at`. */
+export function reasonSentence(reason: Reason, at: number): string {
+  switch (reason.code) {
+    case 'signedOut':
+      return 'Signed out';
+    case 'away':
+      return `Away, ${reason.awayReason}, for ${span(at - reason.since)}`;
+    case 'noPhone':
+      return 'Has no phone';
+    case 'phoneUnregistered':
+      return 'Phone unregistered';
+    case 'phoneRefused':
+      return `Phone refused, ${reason.why}`;
+    case 'ringing':
+      return 'Being rung for another call';
+    case 'atLimit':
+      return reason.calls === 1 ? `Talking for ${span(at - reason.since)}` : `At their limit of ${reason.calls} calls`;
+    case 'wrappingUp':
+      return `${span(reason.until - at)} of wrap-up left`;
+    case 'resting':
+      return `Rests ${span(reason.until - at)} more after a call not taken`;
+  }
+}
+
+/** Reasons that are faults, and mended on the phone. */
+export function isFault(reason: Reason): boolean {
+  return reason.code === 'phoneRefused' || reason.code === 'phoneUnregistered' || reason.code === 'noPhone';
+}
+
+const countWords: Record<Reason['code'], string> = {
+  signedOut: 'signed out',
+  away: 'away',
+  noPhone: 'without a phone',
+  phoneUnregistered: 'with an unregistered phone',
+  phoneRefused: 'with a refused phone',
+  ringing: 'being rung',
+  atLimit: 'talking',
+  wrappingUp: 'wrapping up',
+  resting: 'resting',
+};
+
+/** '8 talking, 2 signed out'. */
+export function countsSentence(counts: Partial<Record<Reason['code'], number>>): string {
+  const parts = Object.entries(counts) as [Reason['code'], number][];
+  return parts
+    .sort((one, other) => other[1] - one[1])
+    .map(([code, count]) => `${count} ${countWords[code]}`)
+    .join(', ');
+}
+
+export function notTakenWords(reason: NotTaken): string {
+  switch (reason) {
+    case 'noAnswer':
+      return 'Not lifted';
+    case 'declined':
+      return 'Declined';
+    case 'busy':
+      return 'Busy';
+    case 'unreachable':
+      return 'Phone could not be reached';
+    case 'signedOut':
+      return 'Signed out while it rang';
+    case 'setAway':
+      return 'Set away while it rang';
+    case 'personRetired':
+      return 'Deactivated while it rang';
+  }
+}
+
+export function sentOnWords(because: SentOnBecause, limit: number | null): string {
+  switch (because) {
+    case 'queueFull':
+      return `Full at ${limit} waiting`;
+    case 'waitedTooLong':
+      return `Waited ${span((limit ?? 0) * 1000)}, the longest allowed`;
+    case 'nobodySignedIn':
+      return 'Nobody signed in';
+    case 'queueRetired':
+      return 'The queue was deactivated';
+  }
+}
+
+/** The branch not taken: 'full at 25: Bookings voicemail'. */
+export function slackWords(because: SentOnBecause, limit: number | null, name: string): string {
+  switch (because) {
+    case 'queueFull':
+      return `full at ${limit}: ${name}`;
+    case 'waitedTooLong':
+      return `after ${span((limit ?? 0) * 1000)}: ${name}`;
+    case 'nobodySignedIn':
+      return `nobody in: ${name}`;
+    case 'queueRetired':
+      return name;
+  }
+}
+
+export const assumptionWords: Record<string, string> = {
+  asItIsNow: 'the agents and callers as they are now',
+  everybodySignedInAndFree: 'everybody signed in and free',
+  noOtherCallers: 'no other callers come',
+  answersAfter5s: 'each phone is lifted after 5 s',
+  talksEndAtMean: "talks end at their queue's mean",
+};
+
+export const roleWords = { administrator: 'Administrator', supervisor: 'Supervisor', agent: 'Agent', auditor: 'Auditor' } as const;

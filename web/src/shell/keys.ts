@@ -1,0 +1,27 @@
+import { onBeforeUnmount, onMounted, ref } from 'vue';
+
+/** Whether single letters do anything; can be turned off. */
+export const lettersOn = ref(localStorage.getItem('night-bell-letters') !== 'off');
+
+export function setLetters(on: boolean): void {
+  lettersOn.value = on;
+  localStorage.setItem('night-bell-letters', on ? 'on' : 'off');
+}
+
+function inField(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}
+
+/** Keys of a page while it is shown. Letters and signs are dead while a field has the focus; Escape always works. */
+export function useKeys(handlers: Record<string, (event: KeyboardEvent) => void>): void {
+  function listen(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    const handler = handlers[event.key] ?? handlers[event.key.toLowerCase()];
+    if (handler === undefined) return;
+    if (event.key !== 'Escape' && (inField(event.target) || !lettersOn.value)) return;
+    if (event.key !== 'Escape') event.preventDefault();
+    handler(event);
+  }
+  onMounted(() => addEventListener('keydown', listen));
+  onBeforeUnmount(() => removeEventListener('keydown', listen));
+}

@@ -1,0 +1,92 @@
+import { defineStore } from 'pinia';
+import { reactive, ref } from 'vue';
+import type { AgentLive, CallLive, QueueLive } from '../api/client.ts';
+
+type Message =
+  | { kind: 'all'; at: number; agents: AgentLive[]; queues: QueueLive[]; calls: CallLive[] }
+  | {
+      kind: 'changes';
+      at: number;
+      agents: AgentLive[];
+      queues: QueueLive[];
+      calls: CallLive[];
+      endedCalls: string[];
+      goneAgents: string[];
+      configuration: boolean;
+    }
+  | { kind: 'pulse'; at: number };
+
+const silentTooLongMs = 25_000;
+const retryMs = 1_000;
+
+/** Agents, queues and calls as they are now, pushed by the server; comes back by itself. */
+export const useLive = defineStore('live', () => {
+  const agents = reactive(new Map<string, AgentLive>());
+  const queues = reactive(new Map<string, QueueLive>());
+  const calls = reactive(new Map<string, CallLive>());
+  const connected = ref(true);
+  /** The server's clock, for 'since' and 'for'; moves every second. */
+  const now = ref(Date.now());
+  const configurationChanges = ref(0);
+  const endedCalls = ref<string[]>([]);
+  let offset = 0;
+  let socket: WebSocket | null = null;
+  let heardAt = Date.now();
+  let wanted = false;
+
+  function start(): void {
+    if (wanted) return;
+    wanted = true;
+    open();
+  }
+
+  function stop(): void {
+    wanted = false;
+    socket?.close();
+    socket = null;
+    for (const map of [agents, queues, calls]) map.clear();
+  }
+
+  function open(): void {
+    if (!wanted) return;
+    const address = `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/live`;
+    const opened = new WebSocket(address);
+    socket = opened;
+    opened.onmessage = ({ data }) => hear(JSON.parse(data as string) as Message);
+    opened.onclose = ({ code }) => {
+      if (socket !== opened) return;
+      connected.value = false;
+      if (code === 4401) location.reload();
+      else setTimeout(open, retryMs);
+    };
+  }
+
+  function hear(message: Message): void {
+    heardAt = Date.now();
+    if (message.kind === 'pulse') {
+      offset = message.at - Date.now();
+      return;
+    }
+    if (message.kind === 'all') {
+      for (const map of [agents, queues, calls]) map.clear();
+      // What was missed while away is read again.
+      if (!connected.value) configurationChanges.value++;
+      connected.value = true;
+    } else {
+      for (const id of message.goneAgents) agents.delete(id);
+      for (const id of message.endedCalls) calls.delete(id);
+      if (message.configuration) configurationChanges.value++;
+      if (message.endedCalls.length > 0) endedCalls.value = message.endedCalls;
+    }
+    for (const agent of message.agents) agents.set(agent.personId, agent);
+    for (const queue of message.queues) queues.set(queue.queueId, queue);
+    for (const call of message.calls) calls.set(call.callId, call);
+  }
+
+  setInterval(() => {
+    now.value = Date.now() + offset;
+    if (wanted && socket?.readyState === WebSocket.OPEN && Date.now() - heardAt > silentTooLongMs) socket.close();
+  }, 1_000);
+
+  return { agents, queues, calls, connected, now, configurationChanges, endedCalls, start, stop };
+});
