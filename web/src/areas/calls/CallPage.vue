@@ -1,0 +1,232 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ApiProblem, ask, type CallPage } from '../../api/client.ts';
+import KeyCap from '../../kit/KeyCap.vue';
+import PageHead from '../../kit/PageHead.vue';
+import DecisionTable from '../../kit/rope/DecisionTable.vue';
+import RopeStory from '../../kit/rope/RopeStory.vue';
+import { ropeSteps } from '../../kit/rope/steps.ts';
+import { span, useClock } from '../../kit/time.ts';
+import { notTakenWords, resultWords } from '../../kit/words.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import { useTestCall } from '../../shell/test-call.ts';
+
+const props = defineProps<{ id: string }>();
+const router = useRouter();
+const setUp = useSetUp();
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const test = useTestCall();
+const { moment, clockSeconds, date } = useClock();
+const page = shallowRef<CallPage | null>(null);
+const problem = ref('');
+const chosen = ref<number | null>(null);
+const copied = ref(false);
+let retry: ReturnType<typeof setTimeout> | null = null;
+
+async function load(attempt = 0): Promise<void> {
+  try {
+    page.value = await ask(api.GET('/api/calls/{id}', { params: { path: { id: props.id } } }));
+    problem.value = '';
+  } catch (error) {
+    // A call placed this moment may not be known everywhere yet.
+    if (error instanceof ApiProblem && error.code === 'notFound' && attempt < 10) {
+      retry = setTimeout(() => void load(attempt + 1), 300);
+      return;
+    }
+    problem.value = error instanceof ApiProblem ? error.detail : 'This call cannot be shown.';
+  }
+}
+
+watch(
+  () => props.id,
+  () => {
+    page.value = null;
+    chosen.value = null;
+    void load();
+  },
+  { immediate: true },
+);
+// Followed while it happens: every change of this call is a reason to read it again.
+watch([() => live.calls.get(props.id), () => live.endedCalls.includes(props.id)], () => {
+  if (page.value === null || page.value.inProgress !== null) void load();
+});
+onBeforeUnmount(() => {
+  if (retry !== null) clearTimeout(retry);
+});
+
+const story = computed(() => (page.value?.story ?? []) as unknown as StoryRecord[]);
+const start = computed(() => story.value[0]?.at ?? 0);
+const steps = computed(() => ropeSteps(story.value, page.value?.inProgress ? live.now : null));
+const call = computed(() => page.value?.call ?? null);
+const arrived = computed(() => story.value.find((record) => record.kind === 'arrived'));
+const queueName = computed(() => story.value.findLast((record) => record.kind === 'enteredQueue')?.name ?? call.value?.queueName ?? 'none');
+const handler = computed(() => story.value.findLast((record) => record.kind === 'answered')?.name ?? null);
+const handlerId = computed(() => story.value.findLast((record) => record.kind === 'answered')?.personId ?? null);
+
+const decisions = computed(() =>
+  story.value.flatMap((record, index) => (record.kind === 'decision' ? [{ record, index }] : [])),
+);
+/** Later offers first to be read last: as they happened. Waiting without anybody free is shown when it is chosen. */
+const shown = computed(() => decisions.value.filter(({ record, index }) => record.chosen !== null || index === chosen.value || decisions.value.length === 1));
+
+function outcomeOf(index: number): string {
+  const after = story.value.slice(index + 1).find((record) => ['notTaken', 'answered', 'ended', 'decision'].includes(record.kind));
+  if (after?.kind === 'answered') return 'Answered';
+  if (after?.kind === 'notTaken') return notTakenWords(after.reason);
+  return after?.kind === 'ended' ? 'Caller left' : 'Rings';
+}
+
+const why = computed(() => (handler.value !== null ? `Why ${handler.value}` : decisions.value.length > 0 ? 'Who was considered' : 'No agent was chosen'));
+const result = computed(() => {
+  if (call.value !== null) return resultWords[call.value.result as CallResult];
+  const stage = live.calls.get(props.id)?.stage;
+  return stage === undefined ? 'In progress' : { waiting: 'Waiting', ringing: 'Ringing', talking: 'Talking', voicemail: 'In voicemail' }[stage as 'waiting'] ?? 'Coming in';
+});
+const who = computed(() => arrived.value?.callerName ?? formatNumber(arrived.value?.from ?? ''));
+const sentence = computed(() => {
+  if (arrived.value === undefined) return '';
+  return `${date(arrived.value.at)} ${clockSeconds(arrived.value.at)}, ${page.value?.inProgress ? 'in progress' : 'finished'}${call.value?.rehearsed ? ', made by rehearsal' : ''}`;
+});
+
+function tryAgain(): void {
+  if (arrived.value === undefined) return;
+  test.from = formatNumber(arrived.value.from);
+  test.at = '';
+  test.show(formatNumber(arrived.value.to));
+}
+
+async function copy(): Promise<void> {
+  const lines = steps.value.map((step) => `${span(step.at - start.value)}\t${step.title}${step.reason === '' ? '' : `. ${step.reason}`}`);
+  await navigator.clipboard.writeText([`Call from ${who.value}, ${sentence.value}`, ...lines].join('\n')).catch(notices.fail);
+  copied.value = true;
+  setTimeout(() => (copied.value = false), 2_000);
+}
+
+const go = (id: string | null | undefined) => {
+  if (id != null) void router.push(`/calls/${id}`);
+};
+useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) });
+</script>
+
+<template>
+  <PageHead :title="page === null ? 'Call' : `Call from ${who}`" :sentence="sentence">
+    <button v-if="page?.earlier" class="link" type="button" @click="go(page.earlier)">Earlier call<KeyCap>[</KeyCap></button>
+    <button v-if="page?.later" class="link" type="button" @click="go(page.later)">Later call<KeyCap>]</KeyCap></button>
+    <v-btn v-if="session.mayRead && page" variant="flat" color="primary" @click="tryAgain">Try it again now</v-btn>
+  </PageHead>
+  <p v-if="problem" class="problem">{{ problem }} <router-link to="/calls">All calls</router-link></p>
+  <template v-if="page && arrived">
+    <dl class="facts">
+      <div><dt>From</dt><dd class="mono">{{ formatNumber(arrived.from) }}</dd></div>
+      <div><dt>To</dt><dd><span class="mono">{{ formatNumber(arrived.to) }}</span> {{ arrived.label }}</dd></div>
+      <div><dt>Queue</dt><dd>{{ queueName }}</dd></div>
+      <div>
+        <dt>Who handled it</dt>
+        <dd>
+          <router-link v-if="handlerId && session.mayRead" :to="`/people/${handlerId}`">{{ handler }}</router-link>
+          <b v-else>{{ handler ?? 'nobody' }}</b>
+        </dd>
+      </div>
+      <div><dt>How it ended</dt><dd>{{ result }}</dd></div>
+      <div v-if="call"><dt>Waited, talked</dt><dd class="mono">{{ span(call.waitedMs) }}, {{ span(call.talkedMs) }}</dd></div>
+    </dl>
+    <div class="halves">
+      <section class="went" aria-label="How the call went">
+        <header><h2>How the call went</h2><span class="second small">Slack ends were not taken</span></header>
+        <div class="rope"><RopeStory :steps="steps" :what-if="false" :chosen="chosen" @choose="chosen = $event" /></div>
+        <footer><v-btn @click="copy">{{ copied ? 'Copied' : 'Copy as text' }}</v-btn></footer>
+      </section>
+      <section class="why" aria-label="Why">
+        <header>
+          <h2>{{ why }}</h2>
+          <span v-if="decisions.length > 0" class="second small">{{ decisions.length === 1 ? '1 decision' : `${decisions.length} decisions` }} by the exchange, each with everybody it considered</span>
+        </header>
+        <DecisionTable
+          v-for="{ record, index } in shown"
+          :key="index"
+          :decision="record"
+          :start="start"
+          :outcome="outcomeOf(index)"
+          :class="{ lit: index === chosen }"
+        />
+        <p v-if="decisions.length === 0" class="none second">
+          The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to choose between agents. The reasons stand beside the rope.
+        </p>
+        <p v-if="page.inProgress" class="none second">This page follows the call: {{ moment(live.now) }}.</p>
+      </section>
+    </div>
+  </template>
+</template>
+
+<style scoped>
+.problem {
+  padding: 24px 20px;
+}
+.facts {
+  display: flex;
+  gap: 40px;
+  padding: 9px 20px;
+  border-bottom: 1px solid var(--rule2);
+  white-space: nowrap;
+  overflow: hidden;
+}
+dt {
+  color: var(--ink2);
+  font-size: 12px;
+  line-height: 16px;
+}
+.halves {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(400px, 44%) 1fr;
+}
+.halves > section {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.halves header {
+  padding: 10px 20px 6px;
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  flex: none;
+}
+.rope {
+  flex: 1;
+  overflow: auto;
+  min-height: 0;
+}
+.went footer {
+  padding: 8px 20px;
+}
+.why {
+  background: var(--sheet);
+  border-left: 1px solid var(--rule2);
+  overflow: auto;
+}
+.why header {
+  border-bottom: 1px solid var(--rule2);
+}
+.why header,
+.none {
+  padding-left: 16px;
+}
+.none {
+  padding-top: 14px;
+}
+.lit {
+  border-left: 3px solid var(--brass);
+}
+</style>

@@ -1,0 +1,240 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { CallResult } from '@night-bell/core/exchange/effects';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import PageHead from '../../kit/PageHead.vue';
+import Shape, { type ShapeName } from '../../kit/Shape.vue';
+import { span, useClock } from '../../kit/time.ts';
+import { resultWords } from '../../kit/words.ts';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+
+/** One line of the list: a call that is over, or one in progress. */
+interface Line {
+  id: string;
+  arrivedAt: number;
+  dialled: string;
+  numberLabel: string | null;
+  caller: string;
+  queueName: string | null;
+  personName: string | null;
+  result: CallResult | null;
+  stage: string;
+  waitedMs: number;
+  talkedMs: number;
+}
+
+const route = useRoute();
+const router = useRouter();
+const setUp = useSetUp();
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const { date, clockSeconds } = useClock();
+
+const ended = ref<CallRow[]>([]);
+const totals = ref<CallList['totals']>([]);
+const more = ref(false);
+const loading = ref(true);
+const query = computed(() => route.query as Record<string, string | undefined>);
+
+function filter(name: string) {
+  return computed({
+    get: () => query.value[name] ?? null,
+    set: (value: string | null) => void router.replace({ query: { ...route.query, [name]: value === null || value === '' ? undefined : value } }),
+  });
+}
+const personId = filter('personId');
+const queueId = filter('queueId');
+const numberId = filter('numberId');
+const result = filter('result');
+const day = filter('day');
+const caller = filter('caller');
+
+const asked = computed(() => {
+  const { day: chosenDay, ...rest } = query.value;
+  const given = Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== undefined));
+  if (chosenDay === undefined) return given;
+  const from = new Date(`${chosenDay}T00:00`);
+  const to = new Date(from);
+  to.setDate(to.getDate() + 1);
+  return { ...given, from: from.toISOString(), to: to.toISOString() };
+});
+
+async function load(): Promise<void> {
+  try {
+    const answer = await ask(api.GET('/api/calls', { params: { query: asked.value as never } }));
+    ended.value = answer.calls;
+    totals.value = answer.totals;
+    more.value = answer.more;
+  } catch (error) {
+    notices.fail(error);
+  } finally {
+    loading.value = false;
+  }
+}
+
+let fetching = false;
+async function loadMore(): Promise<void> {
+  const last = ended.value.at(-1);
+  if (!more.value || fetching || last === undefined) return;
+  fetching = true;
+  try {
+    const answer = await ask(api.GET('/api/calls', { params: { query: { ...asked.value, behind: last.id } as never } }));
+    ended.value = [...ended.value, ...answer.calls];
+    more.value = answer.more;
+  } catch (error) {
+    notices.fail(error);
+  } finally {
+    fetching = false;
+  }
+}
+
+watch(asked, load, { immediate: true });
+// New calls are put on top; how far one has scrolled stays.
+watch(
+  () => live.endedCalls,
+  async () => {
+    const answer = await ask(api.GET('/api/calls', { params: { query: { ...asked.value, limit: 50 } as never } })).catch(() => null);
+    if (answer === null) return;
+    totals.value = answer.totals;
+    const known = new Set(ended.value.map((call) => call.id));
+    ended.value = [...answer.calls.filter((call) => !known.has(call.id)), ...ended.value].sort((one, other) => (one.arrivedAt < other.arrivedAt ? 1 : -1));
+  },
+);
+
+const inProgress = computed<Line[]>(() => {
+  if (result.value !== null || day.value !== null) return [];
+  return [...live.calls.values()]
+    .filter((call) => personId.value === null || call.personId === personId.value)
+    .filter((call) => queueId.value === null || call.queueId === queueId.value)
+    .filter((call) => numberId.value === null || call.numberId === numberId.value)
+    .filter((call) => caller.value === null || call.from.includes(caller.value.replace(/\D/g, '')))
+    .map((call) => ({
+      id: call.callId,
+      arrivedAt: call.arrivedAt,
+      dialled: call.to,
+      numberLabel: setUp.numberByDigits.get(call.to)?.label ?? null,
+      caller: call.from,
+      queueName: call.queueId === null ? null : (setUp.queueById.get(call.queueId)?.name ?? null),
+      personName: call.personId === null ? null : (setUp.personById.get(call.personId)?.name ?? session.view?.person?.name ?? null),
+      result: null,
+      stage: call.stage,
+      waitedMs: (call.answeredAt ?? live.now) - call.arrivedAt,
+      talkedMs: call.answeredAt === null ? 0 : live.now - call.answeredAt,
+    }))
+    .sort((one, other) => other.arrivedAt - one.arrivedAt);
+});
+
+const rows = computed<Line[]>(() => [
+  ...inProgress.value,
+  ...ended.value
+    .filter((call) => !live.calls.has(call.id))
+    .map((call) => ({ ...call, arrivedAt: Date.parse(call.arrivedAt), result: call.result, stage: 'ended' })),
+]);
+
+const stageWords: Record<string, string> = { waiting: 'Waiting', ringing: 'Ringing', talking: 'Talking', voicemail: 'In voicemail', routing: 'Coming in' };
+
+function shape(line: Line): ShapeName {
+  if (line.result === null) return line.stage === 'talking' ? 'talking' : 'ringing';
+  if (line.result === 'answered') return 'done';
+  return line.result === 'voicemail' ? 'missing' : 'fault';
+}
+
+const sentence = computed(() => {
+  if (loading.value) return 'Reading the list.';
+  const count = totals.value.reduce((sum, each) => sum + each.count, 0);
+  const answered = totals.value.find((each) => each.result === 'answered')?.count ?? 0;
+  const now = inProgress.value.length === 0 ? '' : `${inProgress.value.length} in progress. `;
+  return `${now}${count.toLocaleString('en')} calls are over, ${answered.toLocaleString('en')} of them answered.`;
+});
+
+const columns = computed(() => [
+  { key: 'time', title: 'Time', width: '152px', mono: true },
+  { key: 'caller', title: 'Caller', width: '132px', mono: true },
+  { key: 'number', title: 'Number', width: '14%' },
+  { key: 'queue', title: 'Queue', width: '13%' },
+  ...(session.mayRead ? [{ key: 'person', title: 'Who handled it' }] : []),
+  { key: 'result', title: 'How it ended', width: '136px' },
+  { key: 'waited', title: 'Waited', width: '68px', right: true, mono: true },
+  { key: 'talked', title: 'Talked', width: '72px', right: true, mono: true },
+]);
+const results = Object.entries(resultWords).map(([value, title]) => ({ value, title }));
+</script>
+
+<template>
+  <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence" />
+  <div v-if="session.mayRead" class="sentence">
+    Calls handled by
+    <v-autocomplete v-model="personId" aria-label="Agent" :items="[{ value: null, title: 'anybody' }, ...(setUp.people ?? []).map((each) => ({ value: each.id, title: each.name }))]" />
+    from
+    <v-select v-model="queueId" aria-label="Queue" :items="[{ value: null, title: 'any queue' }, ...(setUp.queues ?? []).map((each) => ({ value: each.id, title: each.name }))]" />
+    on
+    <v-select v-model="numberId" aria-label="Number" :items="[{ value: null, title: 'any number' }, ...(setUp.numbers ?? []).map((each) => ({ value: each.id, title: each.label }))]" />
+    that ended
+    <v-select v-model="result" aria-label="Result" :items="[{ value: null, title: 'in any way' }, ...results]" />
+    on
+    <input :value="day ?? ''" type="date" aria-label="Day" class="mono" @change="day = ($event.target as HTMLInputElement).value" />
+    by caller
+    <input :value="caller ?? ''" type="text" placeholder="any" aria-label="Digits of the caller" class="mono caller" @change="caller = ($event.target as HTMLInputElement).value" />
+  </div>
+  <LedgerTable caption="Calls" :columns="columns" :rows="rows" @choose="router.push(`/calls/${$event.id}`)" @end="loadMore">
+    <template #time="{ row }">{{ date(row.arrivedAt) }} {{ clockSeconds(row.arrivedAt) }}</template>
+    <template #caller="{ row }"><router-link class="plain" :to="`/calls/${row.id}`" @click.stop>{{ formatNumber(row.caller) }}</router-link></template>
+    <template #number="{ row }">{{ row.numberLabel ?? formatNumber(row.dialled) }}</template>
+    <template #queue="{ row }">{{ row.queueName }}</template>
+    <template #person="{ row }">
+      <b v-if="row.personName">{{ row.stage === 'ringing' ? '' : row.personName }}</b>
+      <span v-if="row.stage === 'ringing'" class="second">rings {{ row.personName }}</span>
+      <span v-if="!row.personName" class="second">nobody</span>
+    </template>
+    <template #result="{ row }">
+      <span class="result"><Shape :name="shape(row)" />{{ row.result === null ? stageWords[row.stage] : resultWords[row.result] }}</span>
+    </template>
+    <template #waited="{ row }">{{ span(row.waitedMs) }}</template>
+    <template #talked="{ row }">{{ row.talkedMs > 0 ? span(row.talkedMs) : '' }}</template>
+    <template #empty>
+      <EmptyLine v-if="!loading" :text="Object.keys(asked).length > 0 ? 'No call fits this sentence. Change one of its fields.' : 'No call yet. Place a test call live from the bar below.'" />
+    </template>
+  </LedgerTable>
+</template>
+
+<style scoped>
+.sentence {
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  padding: 5px 20px;
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+.sentence :deep(.v-select),
+.sentence :deep(.v-autocomplete) {
+  max-width: 116px;
+  flex: 0 1 116px;
+}
+.sentence input[type='date'],
+.caller {
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  height: 24px;
+  width: 112px;
+  color-scheme: light dark;
+}
+.caller {
+  width: 56px;
+}
+.result {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
+</style>

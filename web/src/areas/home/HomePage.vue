@@ -1,0 +1,272 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ApiProblem, ask, type HomeView } from '../../api/client.ts';
+import KeyCap from '../../kit/KeyCap.vue';
+import PageHead from '../../kit/PageHead.vue';
+import RopeShort from '../../kit/rope/RopeShort.vue';
+import type { RopeMark, RopeStep } from '../../kit/rope/steps.ts';
+import Shape, { type ShapeName } from '../../kit/Shape.vue';
+import { span, useClock } from '../../kit/time.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useLive } from '../../shell/live.ts';
+import { useTestCall } from '../../shell/test-call.ts';
+import { findingWords } from './finding-words.ts';
+
+const again = 60_000;
+const shownFindings = 3;
+
+const live = useLive();
+const test = useTestCall();
+const router = useRouter();
+const { clock, moment } = useClock();
+const home = ref<HomeView | null>(null);
+const problem = ref('');
+const readAt = ref(0);
+
+async function load(): Promise<void> {
+  try {
+    home.value = await ask(api.GET('/api/home'));
+    readAt.value = live.now;
+    problem.value = '';
+  } catch (error) {
+    problem.value = error instanceof ApiProblem ? error.detail : 'The trail cannot be read.';
+  }
+}
+watch([() => live.configurationChanges, () => Math.floor(live.now / again)], load, { immediate: true });
+
+const areas = computed(() => {
+  const view = home.value;
+  if (view === null) return [];
+  const { counts } = view;
+  const rows = [
+    { area: 'people', word: 'People', path: '/people', done: counts.registered, all: counts.people, unit: 'phones registered', needs: '' },
+    { area: 'queues', word: 'Queues', path: '/queues', done: counts.staffedQueues, all: counts.queues, unit: 'have somebody signed in', needs: 'needs 1' },
+    { area: 'numbers', word: 'Numbers', path: '/numbers', done: counts.routedNumbers, all: counts.numbers, unit: 'lead somewhere', needs: 'needs 2' },
+    { area: 'calls', word: 'Calls', path: '/calls', done: counts.callsReachedSomebody, all: counts.calls, unit: 'reached somebody, last 24 h', needs: 'needs 3' },
+  ];
+  return rows.map((row, index) => {
+    const findings = view.findings.filter((finding) => finding.area === row.area);
+    const fault = findings.some((finding) => finding.severity === 'fault');
+    const state: { shape: ShapeName; word: string } = fault
+      ? { shape: 'fault', word: 'Fault' }
+      : findings.length > 0 || row.all === 0
+        ? { shape: 'missing', word: row.all === 0 ? 'Nothing yet' : 'Part done' }
+        : { shape: 'done', word: 'Done' };
+    return { ...row, number: index + 1, findings, state };
+  });
+});
+
+const sentence = computed(() => {
+  if (home.value === null) return problem.value || 'Reading the set-up.';
+  const done = areas.value.filter((area) => area.state.shape === 'done').length;
+  const { findings } = home.value;
+  const faults = findings.filter((finding) => finding.severity === 'fault').length;
+  const things = findings.length === 1 ? '1 thing to fix' : `${findings.length} things to fix`;
+  return `${done} of ${areas.value.length} areas done. ${findings.length === 0 ? 'Nothing to fix.' : `${things}, ${faults} of them ${faults === 1 ? 'a fault' : 'faults'}.`}`;
+});
+
+const marks: Partial<Record<StoryRecord['kind'], RopeMark>> = {
+  arrived: 'knot',
+  enteredQueue: 'hitch',
+  decision: 'lifted',
+  directDecision: 'lifted',
+  sentOn: 'hitch',
+  answered: 'sally',
+  voicemail: 'loop',
+  ended: 'fray',
+};
+
+function rope(story: { kind?: string; at?: number }[]): RopeStep[] {
+  return (story as { kind: StoryRecord['kind']; at: number }[]).flatMap((record) => {
+    const mark = marks[record.kind];
+    return mark === undefined ? [] : [{ mark, at: record.at, title: '', reason: '', caption: '', slack: [], ms: 0, decision: null }];
+  });
+}
+
+function nextFix(): void {
+  const first = home.value?.findings[0];
+  if (first !== undefined) void router.push(findingWords(first).path);
+}
+const whatWords: Record<string, string> = { created: 'made', changed: 'changed', retired: 'deactivated', reactivated: 'reactivated' };
+useKeys({ f: nextFix });
+</script>
+
+<template>
+  <PageHead title="Set-up trail" :sentence="sentence">
+    <v-btn v-if="home && home.findings.length > 0" @click="nextFix">Go to next fix<KeyCap>F</KeyCap></v-btn>
+  </PageHead>
+  <div v-if="home" class="halves">
+    <div class="trail">
+      <table>
+        <thead>
+          <tr>
+            <th class="margin"></th>
+            <th style="width: 140px">Area and state</th>
+            <th style="width: 250px">Done</th>
+            <th>Missing, with its fix</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="area in areas" :key="area.area">
+            <td class="margin mono">{{ area.number }}</td>
+            <td>
+              <router-link :to="area.path" class="area">{{ area.word }}</router-link>
+              <span class="small state"><Shape :name="area.state.shape" /> {{ area.state.word }}<span class="second">{{ area.needs === '' ? '' : `, ${area.needs}` }}</span></span>
+            </td>
+            <td><span class="mono">{{ area.done.toLocaleString('en') }} of {{ area.all.toLocaleString('en') }}</span> <span class="second">{{ area.unit }}</span></td>
+            <td>
+              <p v-for="finding in area.findings.slice(0, shownFindings)" :key="finding.code + finding.itemId" class="fix">
+                <span>{{ findingWords(finding).fact }}</span>
+                <router-link :to="findingWords(finding).path">{{ findingWords(finding).fix }}</router-link>
+              </p>
+              <p v-if="area.findings.length > shownFindings" class="fix"><router-link :to="area.path">{{ area.findings.length - shownFindings }} more</router-link></p>
+              <span v-if="area.findings.length === 0" class="second">Nothing</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <section v-if="home.since.length > 0" class="since">
+        <h2>Latest changes</h2>
+        <p v-for="change in home.since" :key="change.at + change.name">
+          <span class="mono">{{ moment(change.at) }}</span> {{ change.by }} {{ whatWords[change.what] }} {{ change.name }}
+        </p>
+      </section>
+    </div>
+    <aside>
+      <h2>If someone rang now</h2>
+      <p class="second small">Each number is tried every minute without ringing a phone. Last round {{ clock(readAt) }}.</p>
+      <p v-if="home.ifSomeoneRang.length === 0" class="second empty">Numbers appear here with whoever would answer.</p>
+      <ul>
+        <li v-for="number in home.ifSomeoneRang" :key="number.numberId">
+          <button type="button" @click="test.show(formatNumber(number.e164))">
+            <span class="line"><span class="mono">{{ formatNumber(number.e164) }}</span> <span class="second">{{ number.label }}</span></span>
+            <span class="line">
+              <RopeShort :steps="rope(number.story)" what-if ground="var(--sheet)" :width="132" class="rope" />
+              <b v-if="number.kind === 'ended'" class="fault-text who"><Shape name="fault" /> Nobody</b>
+              <b v-else class="who">{{ number.kind === 'stillWaiting' ? 'Still waiting' : number.name }}</b>
+              <span class="mono second">{{ span(number.afterMs) }}</span>
+            </span>
+          </button>
+        </li>
+      </ul>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.halves {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 1fr 336px;
+}
+.trail {
+  overflow: auto;
+}
+table {
+  width: 100%;
+  border-collapse: separate;
+  border-spacing: 0;
+  table-layout: fixed;
+}
+th {
+  text-align: left;
+  font: 600 12px/34px var(--sans);
+  border-bottom: 1px solid var(--rule2);
+  padding: 0 8px;
+}
+td {
+  border-bottom: 1px solid var(--rule);
+  padding: 7px 8px;
+  min-height: 50px;
+  vertical-align: top;
+}
+tr:last-child td {
+  border-bottom: 3px double var(--rule2);
+}
+.margin {
+  width: 40px;
+  text-align: right;
+  color: var(--ink2);
+  border-right: 4px double var(--margin);
+}
+.area {
+  display: block;
+  color: var(--ink);
+  text-decoration: none;
+}
+.state {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.fix {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+}
+.fix a {
+  white-space: nowrap;
+}
+.since {
+  padding: 22px 20px;
+}
+.since p {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.since h2 {
+  padding-bottom: 6px;
+}
+.since .mono {
+  display: inline-block;
+  width: 124px;
+}
+aside {
+  background: var(--sheet);
+  border-left: 1px solid var(--rule2);
+  padding: 14px 16px;
+  overflow: auto;
+}
+aside ul {
+  margin-top: 8px;
+  border-top: 1px solid var(--rule);
+}
+aside li {
+  border-bottom: 1px solid var(--rule);
+}
+aside button {
+  width: 100%;
+  border: 0;
+  background: none;
+  color: inherit;
+  text-align: left;
+  padding: 5px 0;
+  cursor: pointer;
+}
+aside button:hover {
+  background: var(--sel);
+}
+.line {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  white-space: nowrap;
+  overflow: hidden;
+}
+.rope {
+  flex: 0 0 132px;
+  width: 132px;
+}
+.who {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.empty {
+  padding: 14px 0;
+}
+</style>

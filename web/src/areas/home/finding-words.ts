@@ -1,0 +1,33 @@
+import { formatNumber } from '@night-bell/core/numbers/format';
+import type { HomeView } from '../../api/client.ts';
+
+type Finding = HomeView['findings'][number];
+
+/** A finding as fact, then fix. */
+export function findingWords(finding: Finding): { fact: string; fix: string; path: string } {
+  const item = finding.itemId ?? '';
+  switch (finding.code) {
+    case 'phoneRefused':
+      return { fact: `${finding.itemName}'s phone refused: ${finding.detail}`, fix: 'Make a new phone secret', path: `/people/${item}` };
+    case 'signedInWithoutPhone':
+      return { fact: `${finding.itemName} is signed in without a registered phone`, fix: 'Check phone', path: `/people/${item}` };
+    case 'noPeople':
+      return { fact: 'Nobody takes calls yet', fix: 'Make a person', path: '/people' };
+    case 'noQueues':
+      return { fact: 'No queue holds callers yet', fix: 'Make a queue', path: '/queues' };
+    case 'noNumbers':
+      return { fact: 'No number is entered yet', fix: 'Enter a number', path: '/numbers' };
+    case 'queueWithoutMembers':
+      return { fact: `${finding.itemName} has no members`, fix: 'Add members', path: `/queues/${item}` };
+    case 'queueWithoutEnd':
+      return { fact: `Callers of ${finding.itemName} can wait without end`, fix: 'Set a limit', path: `/queues/${item}` };
+    case 'callersWaitNobodyThere':
+      return { fact: `${finding.detail} wait in ${finding.itemName}, nobody is signed in`, fix: 'See who could', path: `/queues/${item}` };
+    case 'numberUnrouted':
+      return { fact: `${formatNumber(finding.detail)} ${finding.itemName} leads nowhere`, fix: 'Choose where', path: `/numbers/${item}` };
+    case 'destinationRetired':
+      return { fact: `${finding.itemName} leads to something deactivated`, fix: 'Choose where', path: `/numbers/${item}` };
+    default:
+      return { fact: finding.itemName, fix: 'Look', path: '/' };
+  }
+}

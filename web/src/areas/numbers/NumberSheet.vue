@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue';
+import type { Destination } from '@night-bell/core/model/destination';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, type HeldNumber, ifMatch } from '../../api/client.ts';
+import ConflictNote from '../../kit/ConflictNote.vue';
+import DestinationField from '../../kit/DestinationField.vue';
+import { useEditing } from '../../kit/editing.ts';
+import HistoryList from '../../kit/HistoryList.vue';
+import LedgerField from '../../kit/LedgerField.vue';
+import Sheet from '../../kit/Sheet.vue';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import { useTestCall } from '../../shell/test-call.ts';
+import { numberWords, showNumber } from './words.ts';
+
+interface Draft {
+  e164: string;
+  label: string;
+  destination: Destination | null;
+}
+
+const props = defineProps<{ number: HeldNumber | null }>();
+const emit = defineEmits<{ close: []; made: [number: HeldNumber] }>();
+const setUp = useSetUp();
+const session = useSession();
+const notices = useNotices();
+const test = useTestCall();
+const tab = ref(0);
+const show = showNumber(setUp.nameOf);
+
+const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = useEditing<Draft>(async (value, version) => {
+  if (props.number === null) {
+    const made = await ask(api.POST('/api/numbers', { body: value }));
+    await setUp.load();
+    notices.say(`${made.label} is entered.`);
+    emit('made', made);
+    return;
+  }
+  const params = { path: { id: props.number.id }, header: ifMatch(version) };
+  await ask(api.PUT('/api/numbers/{id}', { params, body: value }));
+  await setUp.load();
+  await notices.saved(`${value.label} is saved.`, props.number.id);
+});
+
+function draftOf(number: HeldNumber | null): Draft {
+  if (number === null) return { e164: '', label: '', destination: null };
+  return { e164: number.e164, label: number.label, destination: number.destination as Destination | null };
+}
+
+watch(
+  () => props.number,
+  (number) => {
+    if (!changed.value) begin(draftOf(number), number?.version ?? 0);
+  },
+  { immediate: true },
+);
+
+async function giveUp(): Promise<void> {
+  try {
+    await ask(api.POST('/api/numbers/{id}/give-up', { params: { path: { id: props.number!.id }, header: ifMatch(props.number!.version) } }));
+    notices.say(`${props.number!.label} is given up; its calls stay on record.`);
+    await setUp.load();
+    emit('close');
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+const asking = ref(false);
+</script>
+
+<template>
+  <Sheet
+    v-model:tab="tab"
+    :title="number === null ? 'New number' : formatNumber(number.e164)"
+    :second="number?.label ?? 'Held already; renting comes with the number shop'"
+    :tabs="number === null ? [] : ['Number', 'History']"
+    @close="emit('close')"
+  >
+    <template v-if="tab === 0 && draft">
+      <ConflictNote v-if="conflict" :conflict="conflict" :mine="draft" :words="numberWords" :show="show" @mine="keepMine" @theirs="takeTheirs" />
+      <form @submit.prevent="save">
+        <section>
+          <LedgerField label="Number" for="number-digits" :fault="faults['/e164']">
+            <v-text-field id="number-digits" v-model="draft.e164" class="mono" placeholder="+1 206 555 0140" :readonly="!session.mayEdit || number !== null" :autofocus="number === null" />
+          </LedgerField>
+          <LedgerField label="Label" for="number-label" :fault="faults['/label']" hint="For yourselves only; callers never see it.">
+            <v-text-field id="number-label" v-model="draft.label" :readonly="!session.mayEdit" autocomplete="off" />
+          </LedgerField>
+          <LedgerField label="Leads to" for="number-destination" :fault="faults['/destination']">
+            <DestinationField id="number-destination" v-model="draft.destination" label="Leads to" none="nowhere" make-queue :readonly="!session.mayEdit" />
+          </LedgerField>
+          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
+          <div v-if="session.mayEdit && (changed || number === null)" class="buttons">
+            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{ number === null ? 'Enter this number' : 'Save' }}</v-btn>
+            <v-btn @click="number === null ? emit('close') : begin(draftOf(number), number.version)">{{ number === null ? 'Leave it' : 'Leave as it was' }}</v-btn>
+          </div>
+        </section>
+      </form>
+      <section v-if="number !== null">
+        <div class="buttons">
+          <v-btn @click="test.show(formatNumber(number.e164))">Test a call</v-btn>
+          <v-btn :to="`/calls?numberId=${number.id}`">Its calls</v-btn>
+          <v-btn v-if="session.mayEdit && !asking" @click="asking = true">Give up</v-btn>
+        </div>
+        <p v-if="asking" class="ask">
+          Giving a number up cannot be taken back.
+          <button class="link" type="button" @click="giveUp">Give {{ formatNumber(number.e164) }} up</button>
+          <button class="link" type="button" @click="asking = false">Keep it</button>
+        </p>
+      </section>
+    </template>
+    <HistoryList v-else-if="number !== null" :item-id="number.id" :words="numberWords" :show="show" />
+  </Sheet>
+</template>
+
+<style scoped>
+.ask {
+  margin-top: 10px;
+  display: flex;
+  gap: 12px;
+  flex-wrap: wrap;
+}
+</style>

@@ -1,0 +1,15 @@
+import type { Destination } from '@night-bell/core/model/destination';
+import { formatNumber } from '@night-bell/core/numbers/format';
+
+/** What the fields of a number are called, and how their values read. */
+export const numberWords: Record<string, string> = { e164: 'Number', label: 'Label', destination: 'Leads to' };
+
+export function showNumber(nameOf: (id: string) => string) {
+  return (field: string, value: unknown): string => {
+    if (field === 'e164') return formatNumber(String(value));
+    if (field !== 'destination') return String(value);
+    const destination = value as Destination | null;
+    if (destination === null) return 'nowhere';
+    return destination.kind === 'end' ? 'Say that nobody can take the call' : nameOf(destination.id);
+  };
+}

@@ -1,0 +1,23 @@
+import { roleWords } from '../../kit/words.ts';
+
+/** What the fields of a person are called, and how their values read. */
+export const personWords: Record<string, string> = {
+  name: 'Name',
+  login: 'Login',
+  extension: 'Extension',
+  role: 'Role',
+  teamId: 'Team',
+  callLimit: 'Calls at once',
+  ringSeconds: 'Rings for',
+  signInWithPhone: 'Signs in with the phone',
+};
+
+export function showPerson(nameOf: (id: string) => string) {
+  return (field: string, value: unknown): string => {
+    if (value === null || value === undefined) return 'none';
+    if (field === 'teamId') return nameOf(value as string);
+    if (field === 'role') return roleWords[value as keyof typeof roleWords];
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
+    return field === 'ringSeconds' ? `${String(value)} s` : String(value);
+  };
+}

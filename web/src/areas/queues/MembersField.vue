@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import Shape from '../../kit/Shape.vue';
+import { useLive } from '../../shell/live.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+
+/** People and teams in order; ties in idle time go by it. */
+defineProps<{ readonly: boolean; faults: Record<string, string> }>();
+const model = defineModel<string[]>({ required: true });
+const setUp = useSetUp();
+const live = useLive();
+const search = ref('');
+
+const choices = computed(() => [
+  ...setUp.teams.filter((team) => !model.value.includes(team.id)).map((team) => ({ value: team.id, title: team.name, props: { subtitle: `Team of ${team.people}` } })),
+  ...(setUp.people ?? [])
+    .filter((person) => !person.retired && !model.value.includes(person.id))
+    .map((person) => ({ value: person.id, title: person.name, props: { subtitle: `${person.extension}, ${person.teamName ?? 'no team'}` } })),
+]);
+
+function add(id: string | null): void {
+  if (id !== null) model.value = [...model.value, id];
+  search.value = '';
+}
+
+function second(id: string): string {
+  const team = setUp.teams.find((each) => each.id === id);
+  if (team !== undefined) return `team of ${team.people}`;
+  return setUp.personById.get(id)?.retired === true ? 'deactivated' : (setUp.personById.get(id)?.extension ?? '');
+}
+</script>
+
+<template>
+  <div>
+    <VueDraggable v-model="model" tag="ul" handle=".handle" :disabled="readonly">
+      <li v-for="(id, index) in model" :key="id">
+        <span class="mono second handle" :title="readonly ? '' : 'Drag to reorder'">{{ index + 1 }}</span>
+        <Shape v-if="setUp.personById.get(id)" :name="live.agents.get(id)?.state ?? 'signedOut'" />
+        <span v-else></span>
+        <span>{{ setUp.nameOf(id) }}</span>
+        <span class="second small">{{ second(id) }}</span>
+        <button v-if="!readonly" type="button" :aria-label="`Take ${setUp.nameOf(id)} out`" @click="model = model.filter((each) => each !== id)">×</button>
+        <p v-if="faults[`/members/${index}`]" class="fault-text small"><Shape name="fault" /> {{ faults[`/members/${index}`] }}</p>
+      </li>
+    </VueDraggable>
+    <p v-if="model.length === 0" class="second">Nobody yet. Callers would wait for nobody.</p>
+    <v-autocomplete
+      v-if="!readonly"
+      v-model:search="search"
+      :model-value="null"
+      :items="choices"
+      placeholder="Add a person or a team"
+      aria-label="Add a person or a team"
+      auto-select-first
+      @update:model-value="add"
+    />
+  </div>
+</template>
+
+<style scoped>
+li {
+  display: grid;
+  grid-template-columns: 20px 14px 1fr auto 24px;
+  gap: 6px;
+  align-items: center;
+  border-bottom: 1px solid var(--rule);
+  min-height: 26px;
+}
+.handle {
+  cursor: grab;
+  text-align: right;
+}
+button {
+  border: 0;
+  background: none;
+  color: var(--ink2);
+  cursor: pointer;
+  font-size: 15px;
+}
+li p {
+  grid-column: 2 / -1;
+}
+</style>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { api, ask, type StandInView } from '../../api/client.ts';
+import PageHead from '../../kit/PageHead.vue';
+import StateWord from '../../kit/StateWord.vue';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+
+const speeds = [0.5, 1, 2, 5, 10, 20];
+const lookEvery = 2_000;
+
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const view = ref<StandInView | null>(null);
+const speed = ref(1);
+const code = ref('');
+
+async function load(): Promise<void> {
+  const came = await ask(api.GET('/api/stand-ins')).catch(() => null);
+  if (came === null) return;
+  view.value = came;
+  speed.value = came.traffic.speed;
+}
+
+async function traffic(on: boolean, at: number): Promise<void> {
+  try {
+    await ask(api.PUT('/api/stand-ins/traffic', { body: { on, speed: at } }));
+    notices.say(on ? `Stand-in callers call at ${at} times the usual.` : 'Stand-in callers rest. Calls in progress go on.');
+  } catch (error) {
+    notices.fail(error);
+  }
+  setTimeout(load, 300);
+}
+
+async function enrol(): Promise<void> {
+  try {
+    await ask(api.POST('/api/stand-ins/enrolments', { body: { code: code.value } }));
+    notices.say('Handed over. If the code is good, a phone registers in a moment.');
+    code.value = '';
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+
+let timer: ReturnType<typeof setInterval> | null = null;
+onMounted(() => {
+  void load();
+  timer = setInterval(load, lookEvery);
+});
+onBeforeUnmount(() => {
+  if (timer !== null) clearInterval(timer);
+});
+</script>
+
+<template>
+  <PageHead title="Stand-ins" sentence="Simulated phones and callers that ship with Night Bell. They use the door that real ones would." />
+  <div v-if="view" class="body">
+    <section>
+      <h2>Connection</h2>
+      <p>
+        <StateWord :shape="view.connected ? 'registered' : 'unregistered'" :word="view.connected ? 'Connected' : 'Not connected'" :tone="view.connected ? undefined : 'fault'" />
+        <span class="second">{{ view.connected ? `${view.phones} stand-in phones` : 'They start with Night Bell and come back by themselves.' }}</span>
+      </p>
+    </section>
+    <section>
+      <h2>Traffic</h2>
+      <p class="line">
+        <b>{{ view.traffic.on ? 'Stand-in callers call' : 'Stand-in callers rest' }}</b>
+        <template v-if="view.traffic.on">
+          at
+          <v-select :model-value="speed" aria-label="Speed" :items="speeds.map((value) => ({ value, title: `${value} times` }))" :readonly="!session.mayOperate" @update:model-value="traffic(true, $event)" />
+          the usual 90 calls an hour. {{ live.calls.size === 1 ? '1 call is' : `${live.calls.size} calls are` }} in progress.
+        </template>
+      </p>
+      <v-btn v-if="session.mayOperate" :disabled="!view.connected" :variant="view.traffic.on ? 'outlined' : 'flat'" :color="view.traffic.on ? undefined : 'primary'" @click="traffic(!view.traffic.on, speed)">
+        {{ view.traffic.on ? 'Let them rest' : 'Let them call' }}
+      </v-btn>
+      <p class="second small">Numbers are called in the shares in which they were called last week; each caller has a patience of their own.</p>
+    </section>
+    <section v-if="session.mayEdit">
+      <h2>A phone enrols</h2>
+      <form class="line" @submit.prevent="enrol">
+        <input v-model="code" class="mono" aria-label="Enrolment code" placeholder="Enrolment code of a person" />
+        <v-btn type="submit" :disabled="code.trim() === ''">Hand it over</v-btn>
+      </form>
+      <p class="second small">The phone fetches its set-up with the code, keeps its secret in its own store, and registers with it.</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.body {
+  padding: 4px 20px;
+  overflow: auto;
+}
+section {
+  padding: 16px 0;
+  border-bottom: 1px solid var(--rule);
+  max-width: 720px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  align-items: flex-start;
+}
+section p {
+  display: flex;
+  gap: 12px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.line :deep(.v-select) {
+  width: 108px;
+}
+input {
+  width: 280px;
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  height: 26px;
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { Destination } from '@night-bell/core/model/destination';
+import { api, ApiProblem, ask } from '../api/client.ts';
+import { useSetUp } from '../shell/set-up.ts';
+
+/** Where a call goes: anything that exists, or a queue made right here. */
+const props = defineProps<{ id: string; label: string; none?: string | undefined; makeQueue?: boolean; readonly?: boolean; without?: string }>();
+const model = defineModel<Destination | null>({ required: true });
+const setUp = useSetUp();
+const search = ref('');
+const making = ref(false);
+const queueName = ref('');
+const fault = ref('');
+
+const kindWords = { queue: 'Queue', person: 'Person', voicemail: 'Voicemail' };
+
+const items = computed(() => [
+  ...(props.none === undefined ? [] : [{ value: 'none', title: props.none }]),
+  ...setUp.destinations
+    .filter((each) => each.id !== props.without)
+    .map((each) => ({
+      value: `${each.kind} ${each.id}`,
+      title: each.kind === 'person' ? `${each.name}, ${each.extension ?? ''}` : each.name,
+      props: { subtitle: kindWords[each.kind] },
+    })),
+  { value: 'end', title: 'Say that nobody can take the call' },
+  ...(props.makeQueue === true ? [{ value: 'make', title: 'Make a new queue …' }] : []),
+]);
+
+const value = computed(() => {
+  if (model.value === null) return props.none === undefined ? null : 'none';
+  return model.value.kind === 'end' ? 'end' : `${model.value.kind} ${model.value.id}`;
+});
+
+function choose(chosen: string | null): void {
+  if (chosen === null || chosen === 'none') model.value = null;
+  else if (chosen === 'end') model.value = { kind: 'end' };
+  else if (chosen === 'make') {
+    making.value = true;
+    queueName.value = search.value;
+  } else {
+    const [kind, id] = chosen.split(' ') as ['queue' | 'person' | 'voicemail', string];
+    model.value = { kind, id };
+  }
+}
+
+async function make(): Promise<void> {
+  fault.value = '';
+  try {
+    const queue = await ask(api.POST('/api/queues', { body: { name: queueName.value } }));
+    await setUp.load();
+    model.value = { kind: 'queue', id: queue.id };
+    making.value = false;
+  } catch (error) {
+    fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
+  }
+}
+</script>
+
+<template>
+  <div>
+    <v-autocomplete
+      :id="id"
+      v-model:search="search"
+      :aria-label="label"
+      :model-value="value"
+      :items="items"
+      :readonly="readonly"
+      auto-select-first
+      @update:model-value="choose"
+    />
+    <div v-if="making" class="make">
+      <input v-model="queueName" aria-label="Name of the new queue" placeholder="Name of the new queue" @keydown.enter.prevent="make" />
+      <button class="link" type="button" @click="make">Make it</button>
+      <button class="link" type="button" @click="making = false">Leave it</button>
+      <p class="small" :class="fault === '' ? 'second' : 'fault-text'">{{ fault === '' ? 'Members are added on the queue afterwards.' : fault }}</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.make {
+  background: var(--wash);
+  padding: 6px 8px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+}
+.make input {
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  flex: 1;
+  min-width: 140px;
+}
+p {
+  width: 100%;
+}
+</style>

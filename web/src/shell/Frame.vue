@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import Shape from '../kit/Shape.vue';
+import { areas } from './areas.ts';
+import Index from './Index.vue';
+import KeysDialog from './KeysDialog.vue';
+import { useKeys } from './keys.ts';
+import { useLive } from './live.ts';
+import { useNotices } from './notices.ts';
+import { useSession } from './session.ts';
+import { useSetUp } from './set-up.ts';
+import TestCallBar from './TestCallBar.vue';
+
+const session = useSession();
+const setUp = useSetUp();
+const live = useLive();
+const notices = useNotices();
+const router = useRouter();
+const keysShown = ref(false);
+let jumping = false;
+
+onMounted(() => {
+  if (session.mayRead) void setUp.load().catch(notices.fail);
+});
+
+useKeys({
+  '?': () => (keysShown.value = true),
+  '.': () => {
+    jumping = true;
+    setTimeout(() => (jumping = false), 1_500);
+  },
+  ...Object.fromEntries(
+    areas.map((area) => [
+      String(area.folio),
+      () => {
+        if (jumping) void router.push(area.path);
+        jumping = false;
+      },
+    ]),
+  ),
+});
+
+async function undo(): Promise<void> {
+  try {
+    await notices.notice?.undo?.();
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+</script>
+
+<template>
+  <div class="frame">
+    <Index @keys="keysShown = true" />
+    <div class="page">
+      <p v-if="!live.connected" class="away" role="alert">
+        <Shape name="fault" /> Night Bell is not answering. What you see may be old; nothing you typed is lost. It comes back by itself.
+      </p>
+      <main>
+        <router-view />
+      </main>
+      <div v-if="notices.notice" class="notice" :class="{ faulty: notices.notice.fault }" role="status">
+        <Shape :name="notices.notice.fault ? 'fault' : 'done'" />
+        <span>{{ notices.notice.text }}</span>
+        <button v-if="notices.notice.undo" class="link" type="button" @click="undo">Take back</button>
+        <button class="close" type="button" aria-label="Close this line" @click="notices.close">×</button>
+      </div>
+    </div>
+    <TestCallBar v-if="session.mayRead" class="test-bar" />
+    <KeysDialog v-model="keysShown" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template: 1fr auto / 176px 1fr;
+  height: 100vh;
+  overflow: hidden;
+}
+.page {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+}
+main {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.test-bar {
+  grid-column: 1 / -1;
+}
+.away {
+  background: var(--wash);
+  color: var(--oxide);
+  padding: 5px 20px;
+  border-bottom: 1px solid var(--rule2);
+}
+.notice {
+  position: absolute;
+  left: 20px;
+  bottom: 12px;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  background: var(--sheet);
+  border: 1px solid var(--rule2);
+  padding: 5px 6px 5px 12px;
+  max-width: 70%;
+  z-index: 5;
+}
+.notice.faulty {
+  border-color: var(--oxide);
+}
+.close {
+  border: 0;
+  background: none;
+  color: var(--ink2);
+  font-size: 16px;
+  cursor: pointer;
+  width: 24px;
+}
+@media (max-width: 1100px) {
+  .frame {
+    grid-template-columns: 44px 1fr;
+  }
+}
+</style>

@@ -1,0 +1,286 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useTheme } from 'vuetify';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, type HomeView } from '../api/client.ts';
+import KeyCap from '../kit/KeyCap.vue';
+import Shape from '../kit/Shape.vue';
+import { roleWords } from '../kit/words.ts';
+import { type Area, areas } from './areas.ts';
+import { useKeys } from './keys.ts';
+import { useLive } from './live.ts';
+import { useNotices } from './notices.ts';
+import { useSession } from './session.ts';
+import { useSetUp } from './set-up.ts';
+
+const emit = defineEmits<{ keys: [] }>();
+const session = useSession();
+const setUp = useSetUp();
+const live = useLive();
+const notices = useNotices();
+const theme = useTheme();
+const route = useRoute();
+const router = useRouter();
+
+const words = computed(() => areas.filter((area) => session.mayRead || area.agents));
+const findings = ref<HomeView['findings']>([]);
+
+async function loadFindings(): Promise<void> {
+  if (session.mayRead) findings.value = (await ask(api.GET('/api/home')).catch(() => ({ findings: [] }))).findings;
+}
+watch([() => live.configurationChanges, () => [...live.agents.values()].map((agent) => agent.phone).join()], loadFindings, { immediate: true });
+
+function open(area: Area): { count: number; fault: boolean } {
+  const own = findings.value.filter((finding) => finding.area === area.findings);
+  return { count: own.length, fault: own.some((finding) => finding.severity === 'fault') };
+}
+
+function isChosen(area: Area): boolean {
+  return area.path === '/' ? route.path === '/' : route.path.startsWith(area.path);
+}
+
+const find = ref('');
+const field = ref<HTMLInputElement | null>(null);
+const marked = ref(0);
+const found = computed(() => {
+  const text = find.value.trim().toLowerCase();
+  if (text === '') return [];
+  const digits = text.replace(/\D/g, '');
+  const has = (...parts: (string | null)[]) => parts.some((part) => part?.toLowerCase().includes(text));
+  return [
+    ...(setUp.people ?? [])
+      .filter((person) => has(person.name, person.login, person.extension))
+      .map((person) => ({ path: `/people/${person.id}`, word: person.name, second: person.extension })),
+    ...(setUp.queues ?? []).filter((queue) => has(queue.name, queue.extension)).map((queue) => ({ path: `/queues/${queue.id}`, word: queue.name, second: 'queue' })),
+    ...(setUp.numbers ?? [])
+      .filter((number) => has(number.label) || (digits !== '' && number.e164.includes(digits)))
+      .map((number) => ({ path: `/numbers/${number.id}`, word: number.label, second: formatNumber(number.e164) })),
+  ].slice(0, 9);
+});
+
+function go(index: number): void {
+  const target = found.value[index];
+  if (target === undefined) return;
+  void router.push(target.path);
+  find.value = '';
+  field.value?.blur();
+}
+
+function turnTheme(): void {
+  const next = theme.global.name.value === 'day' ? 'night' : 'day';
+  theme.change(next);
+  localStorage.setItem('night-bell-theme', next);
+}
+
+useKeys({ '/': () => field.value?.focus() });
+</script>
+
+<template>
+  <nav class="index" aria-label="Index">
+    <div class="brand">
+      <svg width="16" height="48" viewBox="0 0 16 48" aria-hidden="true">
+        <path d="M8 0v12M8 33v6" stroke="var(--rope-d)" stroke-width="2.400" />
+        <rect x="1.500" y="10" width="13" height="24" rx="6.500" fill="var(--sal-b)" stroke="var(--sal-a)" />
+        <path d="M2.500 19 13.500 13M2 25l12-6.500M2.500 31 14 24.500" stroke="var(--sal-a)" stroke-width="2.800" />
+        <circle cx="8" cy="42" r="3" fill="none" stroke="var(--rope-d)" stroke-width="2" />
+      </svg>
+      <div>
+        <strong>Night Bell</strong>
+        <span class="small second">{{ session.view?.installation.name }}</span>
+      </div>
+    </div>
+    <div v-if="session.mayRead" class="find">
+      <input
+        ref="field"
+        v-model="find"
+        type="text"
+        placeholder="Find anything"
+        aria-label="Find anything"
+        @input="marked = 0"
+        @keydown.down.prevent="marked = Math.min(found.length - 1, marked + 1)"
+        @keydown.up.prevent="marked = Math.max(0, marked - 1)"
+        @keydown.enter="go(marked)"
+        @keydown.esc="find = ''"
+      />
+      <KeyCap>/</KeyCap>
+      <ul v-if="find.trim() !== ''" class="found">
+        <li v-for="(each, position) in found" :key="each.path" :class="{ marked: position === marked }" @mousedown.prevent="go(position)">
+          <span>{{ each.word }}</span> <span class="mono second">{{ each.second }}</span>
+        </li>
+        <li v-if="found.length === 0" class="second">Nothing is called that.</li>
+      </ul>
+    </div>
+    <ul class="words">
+      <li v-for="area in words" :key="area.path" :class="{ ruled: area.rule && session.mayRead }">
+        <router-link :to="area.path" class="word" :class="{ chosen: isChosen(area) }" :title="area.word">
+          <span class="mono folio">{{ area.folio }}</span>
+          <span class="name">{{ area.word }}</span>
+          <span v-if="open(area).count > 0" class="open" :title="`${open(area).count} open findings`">
+            <Shape :name="open(area).fault ? 'fault' : 'missing'" />{{ open(area).count }}
+          </span>
+        </router-link>
+      </li>
+    </ul>
+    <footer>
+      <b>{{ session.view?.person?.name }}</b>
+      <span class="second small">{{ session.role ? roleWords[session.role] : '' }}</span>
+      <div class="row">
+        <button class="quiet" type="button" @click="turnTheme">{{ theme.global.name.value === 'day' ? 'Day ledger' : 'Night watch' }}</button>
+        <button class="quiet" type="button" @click="emit('keys')">Keys<KeyCap>?</KeyCap></button>
+      </div>
+      <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">Sign out</button>
+    </footer>
+  </nav>
+</template>
+
+<style scoped>
+.index {
+  background: var(--board);
+  border-right: 1px solid var(--rule);
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+:global(.v-theme--night .index) {
+  background-image: radial-gradient(circle 270px at 22px 22px, rgba(227, 184, 95, 0.14), transparent);
+}
+.brand {
+  height: 60px;
+  padding: 0 0 0 14px;
+  display: flex;
+  gap: 9px;
+}
+.brand > div {
+  padding-top: 14px;
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+.brand strong {
+  font: 700 17px/20px var(--serif);
+}
+.brand .small {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  max-width: 130px;
+}
+.find {
+  margin: 4px 12px 10px;
+  border-bottom: 1px solid var(--rule2);
+  display: flex;
+  align-items: center;
+  position: relative;
+  color: var(--ink2);
+}
+.find input {
+  width: 100%;
+  min-width: 0;
+  height: 26px;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  padding: 0 2px;
+}
+.find input::placeholder {
+  color: var(--ink2);
+}
+.found {
+  position: absolute;
+  top: 30px;
+  left: 0;
+  width: 320px;
+  background: var(--sheet);
+  border: 1px solid var(--rule2);
+  z-index: 20;
+  color: var(--ink);
+}
+.found li {
+  display: flex;
+  justify-content: space-between;
+  padding: 5px 10px;
+  cursor: pointer;
+}
+.found li.marked,
+.found li:hover {
+  background: var(--sel);
+}
+.words {
+  flex: 1;
+}
+.ruled {
+  border-top: 1px solid var(--rule2);
+  margin-top: 8px;
+  padding-top: 8px;
+}
+.word {
+  height: 28px;
+  display: flex;
+  align-items: center;
+  padding-right: 9px;
+  color: var(--ink);
+  text-decoration: none;
+  font-weight: 400;
+  position: relative;
+}
+.word:hover {
+  background: color-mix(in srgb, var(--page) 45%, transparent);
+}
+.folio {
+  width: 26px;
+  text-align: right;
+  color: var(--ink2);
+  margin-right: 8px;
+}
+.name {
+  flex: 1;
+}
+.word.chosen {
+  background: var(--page);
+  font-weight: 600;
+  border-top: 1px solid var(--rule);
+  border-bottom: 1px solid var(--rule);
+  margin-right: -1px;
+  clip-path: polygon(6px 0, 100% 0, 100% 100%, 6px 100%, 0 50%);
+}
+.open {
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  color: var(--ink2);
+}
+footer {
+  border-top: 1px solid var(--rule);
+  padding: 10px 12px 10px 14px;
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+}
+.row {
+  display: flex;
+  justify-content: space-between;
+  padding-top: 4px;
+}
+.quiet {
+  border: 0;
+  background: none;
+  color: inherit;
+  padding: 2px 0;
+  text-align: left;
+  cursor: pointer;
+  font-size: 13px;
+}
+.quiet:hover {
+  text-decoration: underline;
+}
+@media (max-width: 1100px) {
+  .name,
+  .open,
+  .brand > div,
+  .find,
+  footer > * {
+    display: none;
+  }
+}
+</style>

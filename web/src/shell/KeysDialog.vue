@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import { lettersOn, setLetters } from './keys.ts';
+
+const shown = defineModel<boolean>({ required: true });
+const keys: [string, string][] = [
+  ['. then a folio number', 'Jump to an area'],
+  ['/', 'Find a person, a queue or a number'],
+  ['T', 'Open the test call; Enter runs it, Esc closes'],
+  ['N', 'New person, queue or number'],
+  ['↑ ↓', 'Move through a list'],
+  ['F', 'Next fix, on the set-up trail'],
+  ['[ ]', 'Earlier or later call'],
+  ['Esc', 'Close the sheet or what is open'],
+  ['?', 'This list'],
+];
+</script>
+
+<template>
+  <v-dialog v-model="shown" width="420">
+    <div class="keys" role="dialog" aria-label="Keys">
+      <h2>Keys</h2>
+      <dl>
+        <template v-for="[key, what] in keys" :key="key">
+          <dt class="mono">{{ key }}</dt>
+          <dd>{{ what }}</dd>
+        </template>
+      </dl>
+      <v-checkbox :model-value="lettersOn" label="Single keys work outside fields" @update:model-value="setLetters($event === true)" />
+      <v-btn @click="shown = false">Close</v-btn>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.keys {
+  background: var(--sheet);
+  padding: 20px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  gap: 6px 12px;
+  margin: 12px 0;
+}
+</style>

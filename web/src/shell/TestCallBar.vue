@@ -1,0 +1,284 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask } from '../api/client.ts';
+import KeyCap from '../kit/KeyCap.vue';
+import DecisionTable from '../kit/rope/DecisionTable.vue';
+import RopeShort from '../kit/rope/RopeShort.vue';
+import RopeStory from '../kit/rope/RopeStory.vue';
+import { ropeSteps } from '../kit/rope/steps.ts';
+import Shape from '../kit/Shape.vue';
+import { span } from '../kit/time.ts';
+import { assumptionWords, resultWords } from '../kit/words.ts';
+import { useKeys } from './keys.ts';
+import { useLive } from './live.ts';
+import { useNotices } from './notices.ts';
+import { useSession } from './session.ts';
+import { useSetUp } from './set-up.ts';
+import { useTestCall } from './test-call.ts';
+
+const test = useTestCall();
+const setUp = useSetUp();
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const router = useRouter();
+const toField = ref<HTMLInputElement | null>(null);
+const chosen = ref<number | null>(null);
+const placing = ref(false);
+
+const story = computed(() => (test.answer?.story ?? []) as unknown as StoryRecord[]);
+const steps = computed(() => ropeSteps(story.value, story.value.at(-1)?.at ?? null));
+const label = computed(() => {
+  const digits = test.answer?.to ?? '';
+  return setUp.numberByDigits.get(digits)?.label ?? setUp.people?.find((person) => person.extension === digits)?.name ?? '';
+});
+const decision = computed(() => {
+  const index = chosen.value ?? steps.value.findLast((step) => step.decision !== null)?.decision ?? null;
+  const record = index === null ? undefined : story.value[index];
+  return record?.kind === 'decision' ? { record, index } : null;
+});
+const lost = computed(() => test.answer?.outcome.kind === 'ended');
+
+/** The first routed number, so that the bar says something before anybody types. */
+watch(
+  () => setUp.numbers,
+  (numbers) => {
+    if (test.to !== '') return;
+    const first = numbers?.find((number) => number.destination !== null);
+    if (first !== undefined) {
+      test.to = formatNumber(first.e164);
+      void test.run();
+    }
+  },
+  { immediate: true },
+);
+// A changed set-up may change the answer.
+watch(() => live.configurationChanges, () => void test.run());
+watch(() => test.answer, () => (chosen.value = null));
+onMounted(() => void test.run());
+
+function pick(): void {
+  const typed = test.to.trim().toLowerCase();
+  const named = setUp.numbers?.find((number) => number.label.toLowerCase() === typed);
+  if (named !== undefined) test.to = formatNumber(named.e164);
+  void test.run();
+}
+
+async function placeLive(): Promise<void> {
+  placing.value = true;
+  try {
+    const { callId } = await ask(api.POST('/api/stand-ins/calls', { body: { to: test.to, from: test.from } }));
+    test.open = false;
+    await router.push(`/calls/${callId}`);
+  } catch (error) {
+    notices.fail(error);
+  } finally {
+    placing.value = false;
+  }
+}
+
+useKeys({
+  t: () => {
+    test.open = !test.open;
+    if (test.open) toField.value?.focus();
+  },
+  Escape: () => (test.open = false),
+});
+</script>
+
+<template>
+  <section class="bar-area" aria-label="Test call">
+    <div v-if="test.open && test.answer" class="panel">
+      <div class="rope">
+        <div class="panel-head">
+          <h2>What would happen</h2>
+          <span class="second small">Taken for granted: {{ test.answer.assumptions.map((each) => assumptionWords[each] ?? each).join(', ') }}.</span>
+        </div>
+        <RopeStory :steps="steps" what-if :chosen="decision?.index ?? null" ground="var(--sheet)" @choose="chosen = $event" />
+      </div>
+      <div class="why">
+        <div class="panel-head">
+          <h2>{{ decision?.record.chosenName ? `Why ${decision.record.chosenName}` : 'Why' }}</h2>
+        </div>
+        <DecisionTable v-if="decision" :decision="decision.record" :start="test.answer.at" outcome="Would be rung" />
+        <p v-else class="none second">No agent had to be chosen on this path.</p>
+      </div>
+    </div>
+    <form class="bar" @submit.prevent="pick">
+      <label for="test-to">Call</label>
+      <input id="test-to" ref="toField" v-model="test.to" list="test-numbers" class="mono to" autocomplete="off" @change="pick" @focus="($event.target as HTMLInputElement).select()" />
+      <datalist id="test-numbers">
+        <option v-for="number in setUp.numbers ?? []" :key="number.id" :value="formatNumber(number.e164)">{{ number.label }}</option>
+      </datalist>
+      <span class="label">{{ label }}</span>
+      <label for="test-from">from</label>
+      <input id="test-from" v-model="test.from" class="mono from" autocomplete="off" @change="test.run" />
+      <label for="test-at">at</label>
+      <span class="moment">
+        <input id="test-at" v-model="test.at" type="datetime-local" class="mono at" :class="{ now: test.at === '' }" @change="test.run" />
+        <span v-if="test.at === ''" class="mono now-word">now</span>
+        <button v-else type="button" class="back" @click="((test.at = ''), test.run())">now</button>
+      </span>
+      <div class="short">
+        <RopeShort v-if="test.answer && !test.open" :steps="steps" what-if captions ground="var(--bar)" />
+      </div>
+      <p class="outcome" role="status" aria-live="polite">
+        <template v-if="test.fault"><Shape name="fault" /> {{ test.fault }}</template>
+        <template v-else-if="test.answer">
+          <template v-if="test.answer.outcome.kind === 'answered'">
+            <b>{{ test.answer.outcome.name }}</b> would answer at <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
+          </template>
+          <template v-else-if="test.answer.outcome.kind === 'voicemail'">
+            <b>{{ test.answer.outcome.name }}</b> at <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
+          </template>
+          <template v-else-if="lost">
+            <Shape name="fault" /> {{ resultWords[test.answer.outcome.result === 'nowhere' ? 'nowhere' : 'turnedAway'] }} at
+            <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
+          </template>
+          <template v-else>Still waiting after {{ span(test.answer.outcome.afterMs) }}</template>
+        </template>
+      </p>
+      <button v-if="session.mayOperate" class="bar-button" type="button" :disabled="placing || test.to === ''" @click="placeLive">Place it live</button>
+      <button class="bar-button" type="button" :aria-expanded="test.open" @click="test.open = !test.open">
+        {{ test.open ? 'Close' : 'Explain' }}<KeyCap>T</KeyCap>
+      </button>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.bar-area {
+  position: relative;
+  z-index: 10;
+}
+.bar {
+  height: 44px;
+  background: var(--bar);
+  color: #f1f3ea;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 0 14px;
+  --rope-d: #b08f4c;
+  --brass: #e3b85f;
+  --oxide: #f5997f;
+  --wi-d: #d9b2e6;
+  --wi-l: #5e4069;
+  --sal-a: #74d0c4;
+  --sal-b: #12343a;
+}
+.bar input {
+  background: none;
+  border: 0;
+  border-bottom: 1px solid var(--bar-rule);
+  color: #f1f3ea;
+  height: 24px;
+  padding: 0 2px;
+  color-scheme: dark;
+}
+.to,
+.from {
+  width: 122px;
+}
+.label {
+  color: #b4c0bc;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  max-width: 120px;
+}
+.moment {
+  position: relative;
+}
+.at {
+  width: 168px;
+}
+.at.now {
+  width: 58px;
+  color: transparent !important;
+}
+.at.now:focus {
+  width: 168px;
+  color: #f1f3ea !important;
+}
+.now-word {
+  position: absolute;
+  left: 4px;
+  top: 3px;
+  pointer-events: none;
+}
+.at.now:focus + .now-word {
+  display: none;
+}
+.back {
+  border: 0;
+  background: none;
+  color: #e3b85f;
+  cursor: pointer;
+  margin-left: 4px;
+}
+.short {
+  flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  height: 40px;
+}
+.outcome {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  min-width: 120px;
+  color: #b4c0bc;
+}
+.outcome b {
+  color: #f1f3ea;
+}
+.bar-button {
+  border: 1px solid var(--bar-rule);
+  border-radius: 2px;
+  background: none;
+  color: #f1f3ea;
+  height: 26px;
+  padding: 0 10px;
+  font-weight: 600;
+  white-space: nowrap;
+  cursor: pointer;
+}
+.bar-button:disabled {
+  opacity: 0.5;
+}
+.panel {
+  position: absolute;
+  bottom: 44px;
+  left: 0;
+  right: 0;
+  height: min(420px, 60vh);
+  background: var(--sheet);
+  border-top: 3px double var(--plum);
+  display: grid;
+  grid-template-columns: 560px 1fr;
+}
+.panel > div {
+  overflow: auto;
+  padding-bottom: 12px;
+}
+.rope {
+  border-right: 1px solid var(--rule2);
+}
+.panel-head {
+  padding: 10px 16px 6px;
+}
+.panel-head h2 {
+  margin-bottom: 2px;
+}
+.rope .panel-head {
+  display: flex;
+  flex-direction: column;
+}
+.none {
+  padding: 0 16px;
+}
+</style>
