@@ -1,3 +1,4 @@
+import type { Destination } from '@night-bell/core/model/destination';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema.ts';
 
@@ -60,8 +61,12 @@ export type SessionView = Reply<'/api/session', 'get'>;
 export type Person = Reply<'/api/people', 'get'>[number];
 export type NewPerson = Reply<'/api/people', 'post'>;
 export type Team = Reply<'/api/teams', 'get'>[number];
-export type Queue = Reply<'/api/queues', 'get'>[number];
-export type HeldNumber = Reply<'/api/numbers', 'get'>[number];
+/** The document says "one of these or null" in a way that the generated types lose. */
+type WithDestinations<T, Required extends string, Nullable extends string> = Omit<T, Required | Nullable> &
+  Record<Required, Destination> &
+  Record<Nullable, Destination | null>;
+export type Queue = WithDestinations<Reply<'/api/queues', 'get'>[number], 'whenFull' | 'whenTooLong', 'whenNobody'>;
+export type HeldNumber = WithDestinations<Reply<'/api/numbers', 'get'>[number], never, 'destination'>;
 export type DestinationChoice = Reply<'/api/destinations', 'get'>[number];
 export type Change = Reply<'/api/items/{id}/history', 'get'>[number];
 export type CallList = Reply<'/api/calls', 'get'>;

@@ -24,8 +24,8 @@ export const useSetUp = defineStore('set-up', () => {
     ]);
     people.value = allPeople;
     teams.value = allTeams;
-    queues.value = allQueues;
-    numbers.value = allNumbers;
+    queues.value = allQueues as Queue[];
+    numbers.value = allNumbers as HeldNumber[];
     destinations.value = allDestinations;
   }
 

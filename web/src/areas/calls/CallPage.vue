@@ -16,12 +16,10 @@ import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
-import { useSetUp } from '../../shell/set-up.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 
 const props = defineProps<{ id: string }>();
 const router = useRouter();
-const setUp = useSetUp();
 const session = useSession();
 const live = useLive();
 const notices = useNotices();

@@ -35,7 +35,7 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
     const made = await ask(api.POST('/api/numbers', { body: value }));
     await setUp.load();
     notices.say(`${made.label} is entered.`);
-    emit('made', made);
+    emit('made', made as HeldNumber);
     return;
   }
   const params = { path: { id: props.number.id }, header: ifMatch(version) };
@@ -46,7 +46,7 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
 
 function draftOf(number: HeldNumber | null): Draft {
   if (number === null) return { e164: '', label: '', destination: null };
-  return { e164: number.e164, label: number.label, destination: number.destination as Destination | null };
+  return { e164: number.e164, label: number.label, destination: number.destination };
 }
 
 watch(

@@ -35,7 +35,7 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
     const queue = await ask(api.POST('/api/queues', { body: rest }));
     await setUp.load();
     notices.say(`${queue.name} is made, with a voicemail box of its own.`);
-    emit('made', queue);
+    emit('made', queue as Queue);
     return;
   }
   const params = { path: { id: props.queue.id }, header: ifMatch(version) };
