@@ -67,8 +67,7 @@ function writeDay(): ExchangeEventBody[] & { at?: number[] } {
   const configuration = bigConfiguration();
   take(0, { kind: 'configurationChanged', changes: configuration });
   for (const phone of configuration.phones) take(0, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
-  const due: { at: number; body: ExchangeEventBody; heapIndex: number }[] = [];
-  const agenda = new IndexedHeap<(typeof due)[number]>((one, other) => one.at < other.at);
+  const agenda = new IndexedHeap<{ at: number; body: ExchangeEventBody; heapIndex: number }>((one, other) => one.at < other.at);
   let arrivals = 0;
   agenda.push({ at: 1, body: { kind: 'clock' }, heapIndex: -1 });
   while (arrivals < callCount) {

@@ -94,10 +94,10 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   });
 
   if (options.webFolder !== null) {
-    await app.register(fastifyStatic, { root: options.webFolder, wildcard: false, maxAge: '1h' });
+    await app.register(fastifyStatic, { root: options.webFolder, maxAge: '1h' });
   }
   app.setNotFoundHandler((request, reply) => {
-    if (request.method === 'GET' && !request.url.startsWith('/api/') && options.webFolder !== null) {
+    if (request.method === 'GET' && !/^\/(api|assets)\//.test(request.url) && options.webFolder !== null) {
       return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0 });
     }
     const problem = new Problem('notFound', `There is no ${request.method} ${request.url.split('?')[0]}.`);

@@ -6,7 +6,6 @@ import type { Destination } from '@night-bell/core/model/destination';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
-import type { Role } from '@night-bell/core/model/roles';
 import { createNumber } from '../areas/numbers/store.ts';
 import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { createQueue } from '../areas/queues/store.ts';
@@ -18,16 +17,7 @@ import { hashPassword } from '../security/passwords.ts';
 import type { Seal } from '../security/seal.ts';
 import { authorOf } from '../spine/items.ts';
 import { rehearsePast } from './past.ts';
-
-/** A row of people.csv. `phone` is enrolled, none yet, or typed with a wrong secret. */
-export interface DemoPerson {
-  name: string;
-  team: string;
-  role: Role;
-  shift: string;
-  phone: 'enrolled' | 'none' | 'wrong secret';
-  account: '' | 'yes';
-}
+import type { DemoPerson } from './person.ts';
 
 interface DemoQueue {
   name: string;

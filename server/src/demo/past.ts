@@ -8,7 +8,7 @@ import type { NewPerson } from '../areas/people/create.ts';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from '../live/compile.ts';
 import { writeCalls } from '../live/log.queries.ts';
-import type { DemoPerson } from './load.ts';
+import type { DemoPerson } from './person.ts';
 
 const daysBack = 2;
 

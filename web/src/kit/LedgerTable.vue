@@ -16,7 +16,8 @@ const props = defineProps<{
   chosen?: string | null | undefined;
   /** What this list is called, for those who hear it. */
   caption: string;
-  numbered?: boolean;
+  /** Leaves the margin with the row numbers out. */
+  bare?: boolean;
 }>();
 const emit = defineEmits<{ choose: [row: Row]; end: [] }>();
 
@@ -67,7 +68,7 @@ async function move(by: number): Promise<void> {
     <table>
       <thead>
         <tr>
-          <th v-if="numbered !== false" class="margin"><span class="visually-hidden">Row</span></th>
+          <th v-if="!bare" class="margin"><span class="visually-hidden">Row</span></th>
           <th v-for="column in columns" :key="column.key" :style="{ width: column.width }" :class="{ right: column.right }" scope="col">
             {{ column.title }}
           </th>
@@ -82,7 +83,7 @@ async function move(by: number): Promise<void> {
           :aria-selected="row.id === chosen"
           @click="emit('choose', row)"
         >
-          <td v-if="numbered !== false" class="margin mono">{{ first + index + 1 }}</td>
+          <td v-if="!bare" class="margin mono">{{ first + index + 1 }}</td>
           <td v-for="column in columns" :key="column.key" :class="{ right: column.right, mono: column.mono }">
             <slot :name="column.key" :row="row">{{ (row as Record<string, unknown>)[column.key] }}</slot>
           </td>

@@ -18,7 +18,7 @@ useKeys({ Escape: () => emit('close') });
       <div class="state"><slot name="state" /></div>
       <button class="close" type="button" aria-label="Close the sheet" @click="emit('close')">×</button>
     </header>
-    <v-tabs v-if="tabs && tabs.length > 1" v-model="tab" class="tabs">
+    <v-tabs v-if="tabs && tabs.length > 1" v-model="tab" class="tabs" height="30">
       <v-tab v-for="(word, index) in tabs" :key="word" :value="index" :text="word" />
     </v-tabs>
     <div class="body"><slot /></div>

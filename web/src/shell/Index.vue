@@ -210,9 +210,9 @@ useKeys({ '/': () => field.value?.focus() });
   flex: 1;
 }
 .ruled {
-  border-top: 1px solid var(--rule2);
   margin-top: 8px;
   padding-top: 8px;
+  background: linear-gradient(var(--rule), var(--rule)) 40px 0 / calc(100% - 54px) 1px no-repeat;
 }
 .word {
   height: 28px;

@@ -30,7 +30,11 @@ const chosen = ref<number | null>(null);
 const placing = ref(false);
 
 const story = computed(() => (test.answer?.story ?? []) as unknown as StoryRecord[]);
-const steps = computed(() => ropeSteps(story.value, story.value.at(-1)?.at ?? null));
+const steps = computed(() => {
+  const last = story.value.at(-1);
+  const stillWaits = test.answer?.outcome.kind === 'stillWaiting' && last !== undefined;
+  return ropeSteps(story.value, stillWaits ? last.at : null);
+});
 const label = computed(() => {
   const digits = test.answer?.to ?? '';
   return setUp.numberByDigits.get(digits)?.label ?? setUp.people?.find((person) => person.extension === digits)?.name ?? '';
@@ -197,12 +201,15 @@ useKeys({
   width: 168px;
 }
 .at.now {
-  width: 58px;
+  width: 40px;
   color: transparent !important;
 }
 .at.now:focus {
   width: 168px;
   color: #f1f3ea !important;
+}
+input[type='datetime-local'].now:not(:focus)::-webkit-calendar-picker-indicator {
+  display: none;
 }
 .now-word {
   position: absolute;

@@ -1,4 +1,5 @@
 import { createVuetify, type ThemeDefinition } from 'vuetify';
+import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
 const variables = { 'border-opacity': 1, 'high-emphasis-opacity': 1, 'medium-emphasis-opacity': 1 };
 
@@ -81,6 +82,7 @@ const field = { variant: 'underlined', density: 'compact', hideDetails: true, si
 
 export const vuetify = createVuetify({
   theme: { defaultTheme: stored ?? (prefersNight ? 'night' : 'day'), themes: { day, night } },
+  icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
     global: { ripple: false },
     VBtn: { variant: 'outlined', rounded: '2px', elevation: 0 },

@@ -38,7 +38,7 @@ export async function createPeople(trx: Knex.Transaction, seal: Seal, drafts: Pe
   const made: NewPerson[] = [];
   for (const draft of drafts) {
     const login = draft.login ?? freeLogin(draft.name, takenLogins);
-    const neighbours = teamExtensions.get(draft.teamId ?? '') ?? [];
+    const neighbours = teamExtensions.get(draft.teamId ?? '') ?? teamExtensions.get('') ?? [];
     const extension = draft.extension ?? nextExtension(takenExtensions, neighbours);
     if (takenLogins.has(login)) throw Problem.field('/login', `${login} is somebody else's login. Free: ${freeLogin(login, takenLogins)}.`, 'taken');
     if (takenExtensions.has(extension)) {
@@ -48,7 +48,7 @@ export async function createPeople(trx: Knex.Transaction, seal: Seal, drafts: Pe
     if (draft.teamId != null) await checkTeam(trx, draft.teamId);
     takenLogins.add(login);
     takenExtensions.add(extension);
-    if (draft.teamId != null) teamExtensions.set(draft.teamId, [...neighbours, extension]);
+    for (const key of new Set(['', draft.teamId ?? ''])) teamExtensions.set(key, [...(teamExtensions.get(key) ?? []), extension]);
     made.push(await createPerson(trx, seal, { ...draft, login, extension }, author));
   }
   await announceChange(trx);
@@ -150,11 +150,15 @@ async function freeAccount(trx: Knex, wanted: string): Promise<string> {
   }
 }
 
+/** Extensions of people by team; the empty key holds everybody's, for those without a team and for new teams. */
 export async function extensionsByTeam(database: Knex): Promise<Map<string, string[]>> {
   const rows = await database('extension as e')
     .join('person as p', 'p.id', 'e.item_id')
     .select<{ team_id: string | null; digits: string }[]>('p.team_id', 'e.digits');
   const byTeam = new Map<string, string[]>();
-  for (const row of rows) byTeam.set(row.team_id ?? '', [...(byTeam.get(row.team_id ?? '') ?? []), row.digits]);
+  for (const { team_id, digits } of rows) {
+    byTeam.set('', [...(byTeam.get('') ?? []), digits]);
+    if (team_id !== null) byTeam.set(team_id, [...(byTeam.get(team_id) ?? []), digits]);
+  }
   return byTeam;
 }

@@ -41,7 +41,8 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       handle: async ({ query }) => {
         const logins = new Set<string>(await database('person').pluck('login'));
         const extensions = new Set<string>(await database('extension').pluck('digits'));
-        const neighbours = (await extensionsByTeam(database)).get(query.teamId ?? '') ?? [];
+        const byTeam = await extensionsByTeam(database);
+        const neighbours = byTeam.get(query.teamId ?? '') ?? byTeam.get('') ?? [];
         return { login: freeLogin(query.name, logins), extension: nextExtension(extensions, neighbours) };
       },
     }),

@@ -156,7 +156,7 @@ const sentence = computed(() => {
 });
 
 const columns = computed(() => [
-  { key: 'time', title: 'Time', width: '152px', mono: true },
+  { key: 'time', title: 'Time', width: '166px', mono: true },
   { key: 'caller', title: 'Caller', width: '132px', mono: true },
   { key: 'number', title: 'Number', width: '14%' },
   { key: 'queue', title: 'Queue', width: '13%' },

@@ -45,7 +45,7 @@ const areas = computed(() => {
     { area: 'people', word: 'People', path: '/people', done: counts.registered, all: counts.people, unit: 'phones registered', needs: '' },
     { area: 'queues', word: 'Queues', path: '/queues', done: counts.staffedQueues, all: counts.queues, unit: 'have somebody signed in', needs: 'needs 1' },
     { area: 'numbers', word: 'Numbers', path: '/numbers', done: counts.routedNumbers, all: counts.numbers, unit: 'lead somewhere', needs: 'needs 2' },
-    { area: 'calls', word: 'Calls', path: '/calls', done: counts.callsReachedSomebody, all: counts.calls, unit: 'reached somebody, last 24 h', needs: 'needs 3' },
+    { area: 'calls', word: 'Calls', path: '/calls', done: counts.callsReachedSomebody, all: counts.calls, unit: 'answered in 24 h', needs: 'needs 3' },
   ];
   return rows.map((row, index) => {
     const findings = view.findings.filter((finding) => finding.area === row.area);
@@ -104,8 +104,8 @@ useKeys({ f: nextFix });
         <thead>
           <tr>
             <th class="margin"></th>
-            <th style="width: 140px">Area and state</th>
-            <th style="width: 250px">Done</th>
+            <th style="width: 168px">Area and state</th>
+            <th style="width: 268px">Done</th>
             <th>Missing, with its fix</th>
           </tr>
         </thead>
@@ -114,7 +114,7 @@ useKeys({ f: nextFix });
             <td class="margin mono">{{ area.number }}</td>
             <td>
               <router-link :to="area.path" class="area">{{ area.word }}</router-link>
-              <span class="small state"><Shape :name="area.state.shape" /> {{ area.state.word }}<span class="second">{{ area.needs === '' ? '' : `, ${area.needs}` }}</span></span>
+              <span class="small state"><Shape :name="area.state.shape" /><span>{{ area.state.word }}<span class="second">{{ area.needs === '' ? '' : `, ${area.needs}` }}</span></span></span>
             </td>
             <td><span class="mono">{{ area.done.toLocaleString('en') }} of {{ area.all.toLocaleString('en') }}</span> <span class="second">{{ area.unit }}</span></td>
             <td>
@@ -202,6 +202,10 @@ tr:last-child td {
   display: flex;
   gap: 6px;
   align-items: center;
+  white-space: nowrap;
+}
+td .mono + .second {
+  white-space: nowrap;
 }
 .fix {
   display: flex;

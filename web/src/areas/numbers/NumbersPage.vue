@@ -67,7 +67,7 @@ useKeys({ n: add });
     <LedgerTable caption="Numbers" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
       <template #e164="{ row }">{{ formatNumber(row.e164) }}</template>
       <template #leadsTo="{ row }">
-        <span v-if="row.destination === null" class="nowhere"><Shape name="missing" /> Nowhere: callers hear that it is not in service</span>
+        <span v-if="row.destination === null" class="nowhere"><Shape name="missing" /> Nowhere</span>
         <template v-else>{{ row.destinationName }}</template>
       </template>
       <template #kind="{ row }"><span class="second">{{ row.destination === null ? '' : kindWords[row.destination.kind] }}</span></template>

@@ -154,6 +154,7 @@ const handOver = () =>
             </span>
             <v-btn @click="setState('signedOut', `${person.name} is signed out.`)">Sign out</v-btn>
           </template>
+          <v-btn v-if="session.mayEdit && agent.phone === 'refused'" @click="newSecret">Make a new phone secret</v-btn>
           <v-btn @click="test.show(person.extension)">Test a call to {{ person.extension }}</v-btn>
         </div>
       </section>

@@ -31,7 +31,7 @@ const now = computed(() => (props.queue === null ? undefined : live.queues.get(p
 /** A new queue's callers go to its own voicemail box, which is made with it: those fields are left open. */
 const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = useEditing<Draft>(async (value, version) => {
   if (props.queue === null) {
-    const { whenFull, whenTooLong, whenNobody, ...rest } = value;
+    const { whenFull: _full, whenTooLong: _long, whenNobody: _nobody, ...rest } = value;
     const queue = await ask(api.POST('/api/queues', { body: rest }));
     await setUp.load();
     notices.say(`${queue.name} is made, with a voicemail box of its own.`);

@@ -21,7 +21,12 @@ const hidden = computed(() => props.decision.candidates.total - props.decision.c
 function standing(candidate: Candidate, index: number): { word: string; tone: string } {
   if (candidate.personId === props.decision.chosen) return { word: props.outcome, tone: 'chosen' };
   if (candidate.reasons.length > 0) return { word: 'Skipped', tone: '' };
-  return { word: candidate.triedBefore ? 'Tried before' : `Next, ${index + 1}.`, tone: '' };
+  return { word: candidate.triedBefore ? 'Tried before' : `${ordinal(index + 1)} in line`, tone: '' };
+}
+
+function ordinal(place: number): string {
+  const ending = place % 100 > 10 && place % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th');
+  return `${place}${ending}`;
 }
 
 function why(candidate: Candidate): string {
@@ -44,8 +49,8 @@ function why(candidate: Candidate): string {
       <thead>
         <tr>
           <th>Agent</th>
-          <th style="width: 132px">State then, for</th>
-          <th style="width: 96px">Outcome</th>
+          <th style="width: 152px">State then, for</th>
+          <th style="width: 112px">Outcome</th>
           <th>Why</th>
         </tr>
       </thead>
@@ -54,7 +59,7 @@ function why(candidate: Candidate): string {
           <td>{{ decision.names[candidate.personId] }}</td>
           <td>
             <StateWord :shape="candidate.state" :word="agentWords[candidate.state]" />
-            <span class="mono second"> {{ candidate.state === 'signedOut' ? '' : span(decision.at - candidate.stateSince) }}</span>
+            <span class="mono second for">{{ candidate.state === 'signedOut' ? '' : span(decision.at - candidate.stateSince) }}</span>
           </td>
           <td :class="standing(candidate, index).tone"><b>{{ standing(candidate, index).word }}</b></td>
           <td>
@@ -71,6 +76,9 @@ function why(candidate: Candidate): string {
 </template>
 
 <style scoped>
+.for {
+  margin-left: 8px;
+}
 .title {
   padding: 8px 16px 6px;
   display: flex;

@@ -31,9 +31,10 @@ const layout = computed(() => {
 
 <template>
   <svg
-    :width="layout.width + (captions ? 30 : 0)"
+    :width="layout.width + (captions ? 52 : 0)"
     :height="captions ? 40 : 18"
-    :viewBox="`${captions ? -14 : 0} ${captions ? -14 : -9} ${layout.width + (captions ? 30 : 0)} ${captions ? 40 : 18}`"
+    :viewBox="`${captions ? -26 : 0} ${captions ? -14 : -9} ${layout.width + (captions ? 52 : 0)} ${captions ? 40 : 18}`"
+    preserveAspectRatio="xMinYMid"
     aria-hidden="true"
   >
     <RopeDefs :id="id" :what-if="whatIf" />

@@ -11,7 +11,9 @@ const emit = defineEmits<{ choose: [decision: number] }>();
 const id = useId();
 
 const stepHeight = 48;
-const ropeX = 150;
+/** Room for slack only where some hangs. */
+const ropeX = computed(() => (props.steps.some((step) => step.slack.length > 0) ? 182 : 40));
+const textLeft = computed(() => `${ropeX.value + 18}px`);
 const start = computed(() => props.steps[0]?.at ?? 0);
 
 const rows = computed(() => {
@@ -86,7 +88,7 @@ ol > li {
 }
 .step {
   position: absolute;
-  left: 172px;
+  left: v-bind(textLeft);
   right: 0;
   display: grid;
   grid-template-columns: 44px 1fr;
@@ -118,7 +120,7 @@ button.step:hover,
 .slack {
   position: absolute;
   left: 0;
-  width: 116px;
+  width: 148px;
   top: 11px;
   text-align: right;
 }

@@ -170,7 +170,7 @@ class Reader {
       decision: this.ringing?.decision ?? null,
     });
     this.ringing = null;
-    this.add({ mark: 'sally', at: record.at, title: `${record.name} answered`, reason: '', caption: record.name });
+    this.add({ mark: 'sally', at: record.at, title: `${record.name} answered`, reason: `The caller had waited ${span(record.waitedMs)}`, caption: record.name });
   }
 
   private ended(record: Of<'ended'>): void {

@@ -1,0 +1,11 @@
+import type { Role } from '@night-bell/core/model/roles';
+
+/** A row of people.csv. `phone` is enrolled, none yet, or typed with a wrong secret. */
+export interface DemoPerson {
+  name: string;
+  team: string;
+  role: Role;
+  shift: string;
+  phone: 'enrolled' | 'none' | 'wrong secret';
+  account: '' | 'yes';
+}
