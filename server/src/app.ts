@@ -40,6 +40,8 @@ export interface NightBell {
   app: FastifyInstance;
   live: Live;
   routes: Route[];
+  /** Every path Fastify was given, declared or not. */
+  paths: string[];
   close: () => Promise<void>;
 }
 
@@ -59,6 +61,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const services = { database, seal, sessions, guesses: new Guesses(database), live };
 
   const app = Fastify({ loggerInstance: logger as FastifyBaseLogger, bodyLimit, trustProxy: false });
+  const paths: string[] = [];
+  app.addHook('onRoute', ({ url }) => void paths.push(url));
   await app.register(cookie);
   await app.register(helmet, { contentSecurityPolicy: { directives: contentPolicy }, strictTransportSecurity: false });
   await app.register(rateLimit, {
@@ -117,7 +121,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     await live.close();
     await app.close();
   };
-  return { app, live, routes, close };
+  return { app, live, routes, paths, close };
 }
 
 const contentPolicy = {

@@ -107,6 +107,11 @@ export class Host {
     this.armFlush();
   }
 
+  /** Resolves when everything handled so far is committed. */
+  committed(): Promise<void> {
+    return this.flush();
+  }
+
   /** Writes what has gathered, leaves a checkpoint, and stops. */
   async close(): Promise<void> {
     await this.flush();

@@ -115,6 +115,11 @@ export class Live {
     await this.catchUp();
   }
 
+  /** Waits until what this server's exchange knows is in the database too. */
+  async committed(): Promise<void> {
+    await this.host?.committed();
+  }
+
   private async send(body: ExchangeEventBody, byPerson: string | null): Promise<string | null> {
     const [row] = await this.database('exchange_inbox')
       .insert({ body: JSON.stringify(body), by_person: byPerson })

@@ -110,6 +110,8 @@ export function callRoutes({ database, live }: Services): Route[] {
       errors: ['notFound'],
       handle: async ({ params, caller }) => {
         const me = signedIn(caller);
+        // A call that ended this instant is in neither place until its end is committed.
+        if (live.ready && !live.exchange.view().calls.has(params.id)) await live.committed();
         const ended = await findCall(database, params.id);
         if (ended !== null) {
           if (!readers.includes(me.role) && ended.call.personId !== me.personId) throw notYours();

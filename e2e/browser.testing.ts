@@ -1,0 +1,170 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+
+const project = fileURLToPath(new URL('..', import.meta.url));
+const flags = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+export interface Started {
+  address: string;
+  firstAdministratorCode: string;
+  server: ChildProcess;
+  /** Ends the server as `kill -9` does and starts it again on the same data and port. */
+  crash: () => Promise<void>;
+  stop: () => Promise<void>;
+}
+
+/** The built server and stand-ins as processes, on a database of their own in the tests' cluster. */
+export async function startNightBell(): Promise<Started> {
+  const cluster = process.env.NIGHT_BELL_TEST_DATABASE;
+  if (cluster === undefined) throw new Error('Run these through npm test, which starts PostgreSQL and builds.');
+  const { connect } = await import('../server/src/database/connection.ts');
+  const name = `e2e_${randomBytes(6).toString('hex')}`;
+  const admin = connect(cluster);
+  await admin.raw(`create database ${name}`);
+  const folder = mkdtempSync(join(tmpdir(), 'night-bell-'));
+  const port = await freePort();
+  const address = `http://127.0.0.1:${port}`;
+  const key = randomBytes(18).toString('base64url');
+  const environment = {
+    NIGHT_BELL_DATABASE: cluster.replace(/\/postgres$/, `/${name}`),
+    NIGHT_BELL_KEY: join(folder, 'sealing-key'),
+    NIGHT_BELL_GATEWAY_KEY: key,
+    NIGHT_BELL_PORT: String(port),
+    NIGHT_BELL_WEB: join(project, 'web/dist'),
+    NIGHT_BELL_ADDRESS: address,
+    NIGHT_BELL_STAND_INS: join(folder, 'stand-ins.json'),
+    NIGHT_BELL_LOG: 'fatal',
+    NODE_ENV: 'production',
+  };
+  const first = await launch('server/dist/main.js', environment);
+  const standIns = await launch('standins/dist/main.js', environment);
+  const started: Started = {
+    address,
+    firstAdministratorCode: first.message.firstAdministratorCode ?? '',
+    server: first.child,
+    crash: async () => {
+      await ended(started.server, 'SIGKILL');
+      started.server = (await launch('server/dist/main.js', environment)).child;
+    },
+    stop: async () => {
+      await ended(standIns.child, 'SIGTERM');
+      await ended(started.server, 'SIGTERM');
+      await admin.raw(`drop database ${name} with (force)`);
+      await admin.destroy();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+  return started;
+}
+
+function launch(program: string, environment: Record<string, string>): Promise<{ child: ChildProcess; message: { firstAdministratorCode?: string } }> {
+  const child = spawn(process.execPath, [join(project, program)], {
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
+  return new Promise((resolve, reject) => {
+    child.once('message', (message) => resolve({ child, message: message as { firstAdministratorCode?: string } }));
+    child.once('exit', (code) => reject(new Error(`${program} ended with ${code}`)));
+  });
+}
+
+function ended(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+  return new Promise((resolve) => {
+    child.once('exit', () => resolve());
+    child.kill(signal);
+  });
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+export function startChromium(): Promise<Browser> {
+  return puppeteer.launch({ executablePath: '/usr/bin/chromium', args: flags, defaultViewport: { width: 1280, height: 800 } });
+}
+
+/** What a person does at a page, waiting for what they would wait for. */
+export class Hand {
+  readonly page: Page;
+  readonly complaints: string[] = [];
+
+  constructor(page: Page) {
+    this.page = page;
+    page.setDefaultTimeout(25_000);
+    page.on('pageerror', (error) => this.complaints.push(String(error)));
+  }
+
+  /** Waits until the text stands somewhere on the page. */
+  async sees(text: string, within = 'body'): Promise<void> {
+    await this.page
+      .waitForFunction((wanted, place) => document.querySelector(place)?.textContent?.replace(/\s+/g, ' ').includes(wanted) === true, {}, text, within)
+      .catch(async () => {
+        const shown = await this.page.$eval('body', (body) => body.innerText.slice(0, 1_500));
+        throw new Error(`"${text}" did not appear. The page says: ${shown}`);
+      });
+  }
+
+  /** Presses the button or link with this text. */
+  async presses(text: string): Promise<void> {
+    const handle = await this.page.waitForFunction(
+      (wanted) =>
+        [...document.querySelectorAll('button, a')].find(
+          (each) => each.textContent?.replace(/\s+/g, ' ').trim().startsWith(wanted) === true && !(each as HTMLButtonElement).disabled,
+        ),
+      {},
+      text,
+    );
+    await (handle.asElement() as unknown as { click: () => Promise<void> }).click();
+  }
+
+  async types(selector: string, text: string): Promise<void> {
+    await this.page.waitForSelector(selector);
+    await this.page.$eval(selector, (input) => (input as HTMLInputElement).select());
+    await this.page.type(selector, text);
+  }
+
+  /** Types into a choosing field and takes the entry that fits. */
+  async chooses(selector: string, text: string): Promise<void> {
+    await this.page.waitForSelector(selector);
+    await this.page.click(selector);
+    await this.page.type(selector, text);
+    const option = await this.page.waitForFunction(
+      (wanted) => [...document.querySelectorAll('.v-overlay--active .v-list-item')].find((each) => each.textContent?.includes(wanted)),
+      {},
+      text,
+    );
+    await (option.asElement() as unknown as { click: () => Promise<void> }).click();
+  }
+
+  /** Opens the row of a list that has this text. */
+  async opens(text: string): Promise<void> {
+    const row = await this.page.waitForFunction(
+      (wanted) => [...document.querySelectorAll('tbody tr')].find((each) => each.textContent?.includes(wanted)),
+      {},
+      text,
+    );
+    await (row.asElement() as unknown as { click: () => Promise<void> }).click();
+  }
+}

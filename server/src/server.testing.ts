@@ -1,0 +1,179 @@
+import { randomBytes } from 'node:crypto';
+import pino from 'pino';
+import { expect } from 'vitest';
+import WebSocket from 'ws';
+import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
+import { registerRequest } from '@night-bell/core/sip/client';
+import { digestSecret } from '@night-bell/core/sip/digest';
+import { readSip, type SipResponse, writeSip } from '@night-bell/core/sip/message';
+import { buildApp, type NightBell } from './app.ts';
+import type { NewPerson } from './areas/people/create.ts';
+import { connect, type Database } from './database/connection.ts';
+import { migrate } from './database/migrate.ts';
+import { realm } from './live/registrar.ts';
+import { firstAdministratorCode } from './security/first-administrator.ts';
+import { Seal } from './security/seal.ts';
+
+export const gatewayKey = 'key of the tests';
+export const password = 'a bell in the night';
+
+/** A database of its own in the cluster that npm test started. */
+export async function freshDatabase(): Promise<{ url: string; database: Database; drop: () => Promise<void> }> {
+  const cluster = process.env.NIGHT_BELL_TEST_DATABASE;
+  if (cluster === undefined) throw new Error('Run these through npm test, which starts PostgreSQL.');
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  const admin = connect(cluster);
+  await admin.raw(`create database ${name}`);
+  const url = cluster.replace(/\/postgres$/, `/${name}`);
+  const database = connect(url);
+  await migrate(database);
+  const drop = async () => {
+    await database.destroy();
+    await admin.raw(`drop database ${name} with (force)`);
+    await admin.destroy();
+  };
+  return { url, database, drop };
+}
+
+export const seal = new Seal(randomBytes(32));
+
+export function startServer(database: Database): Promise<NightBell> {
+  return buildApp({
+    database,
+    seal,
+    gatewayKey,
+    webFolder: null,
+    logger: pino({ level: 'silent' }),
+    checkReplies: true,
+    requestsPerMinute: 100_000,
+  });
+}
+
+export interface Answer<T = Record<string, never>> {
+  status: number;
+  body: T;
+}
+
+/** Somebody at a browser: keeps the cookie and the token, as the web client does. */
+export class Browser {
+  private readonly night: NightBell;
+  private cookie = '';
+  token = '';
+
+  constructor(night: NightBell) {
+    this.night = night;
+  }
+
+  async send<T = never>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+    const response = await this.night.app.inject({
+      method,
+      url,
+      headers: { cookie: this.cookie, ...(method === 'GET' ? {} : { 'x-night-bell-token': this.token }), ...headers },
+      ...(body === undefined ? {} : { payload: body as object }),
+    });
+    const set = response.cookies[0];
+    if (set !== undefined) this.cookie = `${set.name}=${set.value}`;
+    const isJson = String(response.headers['content-type'] ?? '').includes('json');
+    return { status: response.statusCode, body: (isJson ? response.json() : null) as T };
+  }
+
+  async signIn(login: string, secret: string): Promise<number> {
+    const { status } = await this.send('POST', '/api/session', { login, password: secret });
+    if (status < 300) await this.readToken();
+    return status;
+  }
+
+  async readToken(): Promise<void> {
+    this.token = (await this.send<{ token: string | null }>('GET', '/api/session')).body.token ?? '';
+  }
+}
+
+/** The first administrator of an empty installation, signed in. */
+export async function firstAdministrator(night: NightBell, database: Database): Promise<Browser> {
+  const browser = new Browser(night);
+  const code = await firstAdministratorCode(database, seal);
+  const { status } = await browser.send('POST', '/api/installation', {
+    code,
+    company: 'Test Ferries',
+    timeZone: 'America/Los_Angeles',
+    name: 'Ada Admin',
+    login: 'ada',
+    password,
+  });
+  expect(status).toBe(204);
+  await browser.readToken();
+  return browser;
+}
+
+/** A person of a role, with an own password, signed in. */
+export async function personSignedIn(night: NightBell, admin: Browser, name: string, role: string): Promise<{ browser: Browser; made: NewPerson }> {
+  const made = (await admin.send<NewPerson>('POST', '/api/people', { name, role })).body;
+  const browser = new Browser(night);
+  expect(await browser.signIn(made.login, made.signInCode)).toBe(204);
+  expect((await browser.send('PUT', '/api/session/password', { password })).status).toBe(204);
+  await browser.readToken();
+  return { browser, made };
+}
+
+/** Waits for a state, never for a time. */
+export async function until<T>(look: () => T | Promise<T>, what: string): Promise<NonNullable<T>> {
+  const end = Date.now() + 15_000;
+  for (;;) {
+    const found = await look();
+    if (found !== null && found !== undefined && found !== false) return found;
+    if (Date.now() > end) throw new Error(`waited in vain until ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 15));
+  }
+}
+
+/** A gateway whose phones and callers do just what the test says. */
+export class TestGateway {
+  readonly heard: ToGateway[] = [];
+  private socket: WebSocket | null = null;
+  private sequence = 0;
+
+  async connect(address: string, key = gatewayKey, alive: { legs: string[]; calls: string[] } = { legs: [], calls: [] }): Promise<void> {
+    const socket = new WebSocket(`${address.replace(/^http/, 'ws')}/devices`, { headers: { authorization: `Bearer ${key}` } });
+    this.socket = socket;
+    socket.on('message', (data: Buffer) => this.heard.push(JSON.parse(data.toString()) as ToGateway));
+    await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));
+    this.say({ kind: 'hello', gateway: 'test', ...alive });
+  }
+
+  say(message: FromGateway): void {
+    this.socket!.send(JSON.stringify(message));
+  }
+
+  close(): void {
+    this.socket?.close();
+  }
+
+  get closed(): boolean {
+    return this.socket?.readyState === WebSocket.CLOSED;
+  }
+
+  wait<Kind extends ToGateway['kind']>(kind: Kind, fits: (message: Extract<ToGateway, { kind: Kind }>) => boolean = () => true): Promise<Extract<ToGateway, { kind: Kind }>> {
+    return until(
+      () => this.heard.find((message): message is Extract<ToGateway, { kind: Kind }> => message.kind === kind && fits(message as never)),
+      `the gateway hears ${kind}`,
+    );
+  }
+
+  /** REGISTER, 401, REGISTER; resolves to the last status. */
+  async register(account: string, secret: string): Promise<number> {
+    const phone = { account, domain: realm, contact: `sip:${account}@192.0.2.5`, secret: digestSecret(account, realm, secret), callId: account, expires: 600 };
+    const challenge = await this.exchangeSip(account, writeSip(registerRequest(phone, ++this.sequence, `b${this.sequence}`)!));
+    expect(challenge.status).toBe(401);
+    return (await this.exchangeSip(account, writeSip(registerRequest(phone, ++this.sequence, `b${this.sequence}`, challenge)!))).status;
+  }
+
+  private async exchangeSip(device: string, message: string): Promise<SipResponse> {
+    const before = this.heard.length;
+    this.say({ kind: 'sip', device, message });
+    const answer = await until(
+      () => this.heard.slice(before).find((each) => each.kind === 'sip' && each.device === device),
+      'the registrar answers',
+    );
+    return readSip((answer as { message: string }).message) as SipResponse;
+  }
+}
