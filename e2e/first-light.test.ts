@@ -19,9 +19,11 @@ afterAll(async () => {
   await night?.stop();
 });
 
-const jump = async (path: string) => {
-  await hand.page.click(`nav.index a[href="${path}"]`);
-};
+async function jump(who: Hand, area: 'People' | 'Queues' | 'Numbers'): Promise<void> {
+  await who.page.waitForSelector(`nav.index a[href="/${area.toLowerCase()}"]`);
+  await who.page.click(`nav.index a[href="/${area.toLowerCase()}"]`);
+  await who.sees(area, 'main h1');
+}
 
 async function expectAccessible(): Promise<void> {
   const { violations } = await new AxePuppeteer(hand.page).withTags(['wcag2a', 'wcag2aa']).disableRules(['scrollable-region-focusable']).analyze();
@@ -44,13 +46,12 @@ test('the first visit of an empty installation makes the first administrator', a
 });
 
 test('a person is made from a name and a team; a stand-in phone enrols, registers and signs them in', async () => {
-  await jump('/people');
+  await jump(hand, 'People');
   await hand.page.keyboard.press('n');
   await hand.types('#person-name', 'Ines Calloway');
-  await hand.page.type('#person-team', 'Bookings');
-  await hand.sees('Make this team', '.v-overlay--active');
-  await hand.page.keyboard.press('Enter');
+  await hand.chooses('#person-team', 'Bookings');
   await hand.sees('Extension', '.sheet');
+  await hand.page.waitForFunction(() => (document.querySelector('#person-team') as HTMLInputElement).value === 'Bookings');
   await hand.presses('Make Ines Calloway');
   await hand.sees('Shown this once', '.sheet');
   // The row changes by itself once the phone has registered.
@@ -73,7 +74,7 @@ test('a taken extension is told at its field and nothing typed is lost', async (
 });
 
 test('a number is entered and its queue made right there; the test call names who would be rung', async () => {
-  await jump('/numbers');
+  await jump(hand, 'Numbers');
   await hand.page.keyboard.press('n');
   await hand.types('#number-digits', '(206) 555-0140');
   await hand.types('#number-label', 'Main line');
@@ -83,7 +84,7 @@ test('a number is entered and its queue made right there; the test call names wh
   await hand.page.waitForFunction(() => document.querySelector('input[aria-label="Name of the new queue"]') === null);
   await hand.presses('Enter this number');
   await hand.sees('Main line', 'tbody');
-  await jump('/queues');
+  await jump(hand, 'Queues');
   await hand.opens('Bookings desk');
   await hand.chooses('input[aria-label="Add a person or a team"]', 'Ines Calloway');
   await hand.presses('Save');
@@ -107,7 +108,9 @@ test('placed live, the call is followed, and afterwards anybody reads who handle
 });
 
 test('a crash in the middle of the call: the page says so, comes back by itself, and the call goes on', async () => {
+  const said = hand.sees('Night Bell is not answering', '.away');
   await night.crash();
+  await said;
   await hand.page.waitForFunction(() => document.querySelector('.away') === null);
   await hand.page.goto(callAddress);
   await hand.sees('Ines Calloway answered', '.went');
@@ -120,8 +123,7 @@ test('two people edit the same queue: the second sees both versions and loses no
   await other.types('#password', password);
   await other.presses('Sign in');
   for (const each of [hand, other]) {
-    await each.page.waitForSelector('nav.index a[href="/queues"]');
-    await each.page.click('nav.index a[href="/queues"]');
+    await jump(each, 'Queues');
     await each.opens('Bookings desk');
     await each.page.waitForSelector('input[aria-label="Seconds each is rung"]');
   }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import OwnPassword from '../areas/sign-in/OwnPassword.vue';
 import SignIn from '../areas/sign-in/SignIn.vue';
 import { useLive } from './live.ts';
@@ -28,7 +28,19 @@ async function load(): Promise<void> {
   }
 }
 
+/** What is typed into a choosing field replaces what stands there, whether keys or the mouse led to it. */
+let focused: EventTarget | null = null;
+function selectAll({ type, target }: Event): void {
+  if (!(target instanceof HTMLInputElement) || target.closest('.v-autocomplete') === null) return;
+  if (type === 'focusin' || focused === target) target.select();
+  focused = type === 'focusin' ? target : null;
+}
+
 onMounted(load);
+for (const kind of ['focusin', 'click'] as const) {
+  onMounted(() => document.addEventListener(kind, selectAll));
+  onBeforeUnmount(() => document.removeEventListener(kind, selectAll));
+}
 watch(page, (now) => (now === 'frame' ? live.start() : live.stop()));
 </script>
 

@@ -185,7 +185,10 @@ useKeys({
 }
 .to,
 .from {
-  width: 122px;
+  width: 128px;
+}
+.to::-webkit-calendar-picker-indicator {
+  display: none !important;
 }
 .label {
   color: #b4c0bc;

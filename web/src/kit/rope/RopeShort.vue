@@ -16,7 +16,7 @@ const shown = computed(() => {
 });
 
 const layout = computed(() => {
-  const gap = props.captions ? 56 : Math.min(26, Math.max(16, ((props.width ?? 132) - sallyLength.value - 12) / Math.max(1, shown.value.length)));
+  const gap = props.captions ? 64 : Math.min(26, Math.max(16, ((props.width ?? 132) - sallyLength.value - 12) / Math.max(1, shown.value.length)));
   let x = 6;
   const places = shown.value.map((step) => {
     const length = step.mark === 'sally' ? sallyLength.value : step.mark === 'coil' ? (props.captions ? 20 : 14) : 0;
@@ -41,7 +41,7 @@ const layout = computed(() => {
     <rect v-if="layout.places.length > 0" :x="6" y="-2.5" :width="Math.max(0, layout.end - 6)" height="5" :fill="`url(#${id}-rope)`" />
     <g v-for="place in layout.places" :key="place.x" :transform="`translate(${place.x} 0)`">
       <RopeMark :id="id" :step="place.step" :what-if="whatIf" :vertical="false" :length="place.length" :ground="ground ?? 'var(--page)'" />
-      <text v-if="captions" y="21" text-anchor="middle" class="caption">{{ place.step.caption.slice(0, 14) }}</text>
+      <text v-if="captions" y="21" text-anchor="middle" class="caption">{{ place.step.caption.slice(0, place.length > 40 ? 16 : 11) }}</text>
     </g>
   </svg>
 </template>

@@ -1,0 +1,56 @@
+/** npm run bench: every figure beside a baseline of the same run. See docs/benchmarks.md. */
+import { readdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { ensureBuilt } from './lib/build.mjs';
+import { startCluster } from './lib/cluster.mjs';
+import { ensureNodePackages, ensurePostgres } from './lib/packages.mjs';
+import { project, run } from './lib/run.mjs';
+import { say } from './lib/say.mjs';
+
+ensureNodePackages();
+ensurePostgres();
+ensureBuilt();
+
+say('\nExchange');
+let code = await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/exchange.bench.ts']);
+
+say('\nTest call over HTTP');
+const folder = join(project, '.data', `bench-${process.pid}`);
+const cluster = await startCluster(folder);
+try {
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/test-call.bench.ts'], {
+    env: { ...process.env, NIGHT_BELL_TEST_DATABASE: cluster.url, NIGHT_BELL_DEMO: join(project, 'demo') },
+  });
+} finally {
+  await cluster.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
+
+say('\nFirst page');
+firstPage();
+process.exit(code === 0 ? 0 : 1);
+
+/** What the browser loads before anybody signed in, and then for the first page behind it, gzipped. */
+function firstPage() {
+  const dist = join(project, 'web/dist');
+  const assets = new Map(readdirSync(join(dist, 'assets')).map((name) => [name, readFileSync(join(dist, 'assets', name))]));
+  const seen = new Set();
+  const load = (name) => {
+    if (seen.has(name) || !assets.has(name)) return;
+    seen.add(name);
+    if (!name.endsWith('.js')) return;
+    // Static imports only: what is imported lazily waits for its route.
+    for (const match of String(assets.get(name)).matchAll(/(?:from|import)\s*"\.\/([^"]+)"/g)) load(match[1]);
+  };
+  for (const match of readFileSync(join(dist, 'index.html'), 'utf8').matchAll(/assets\/([^"]+\.(?:js|css))/g)) load(match[1]);
+  say(`  sign-in: ${kilobytes('.js')} kB JavaScript, ${kilobytes('.css')} kB CSS, gzipped`);
+  for (const name of assets.keys()) if (/^(Frame|HomePage)-.*\.js$/.test(name)) load(name);
+  say(`  and the set-up trail behind it: ${kilobytes('.js')} kB JavaScript in all, gzipped`);
+  say(`  Joi and charts in it: ${[...seen].some((name) => /joi|chart/i.test(name)) ? 'yes' : 'no'}`);
+
+  function kilobytes(ending) {
+    const bytes = [...seen].filter((name) => name.endsWith(ending)).reduce((sum, name) => sum + gzipSync(assets.get(name)).length, 0);
+    return (bytes / 1000).toFixed(1);
+  }
+}
