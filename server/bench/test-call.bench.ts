@@ -1,6 +1,7 @@
 /** POST of a test call against the server's own health route, on the demo company, over loopback. */
 import pino from 'pino';
 import { randomBytes } from 'node:crypto';
+import { Worker } from 'node:worker_threads';
 import { buildApp } from '../src/app.ts';
 import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
@@ -33,29 +34,12 @@ const signedIn = await fetch(`${address}/api/session`, {
 const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!;
 const { token } = (await (await fetch(`${address}/api/session`, { headers: { cookie } })).json()) as { token: string };
 
-async function timed(request: () => Promise<Response>): Promise<number> {
-  const started = performance.now();
-  const response = await request();
-  await response.text();
-  if (!response.ok) throw new Error(`${response.url} answered ${response.status}`);
-  return performance.now() - started;
-}
-
-const health = () => fetch(`${address}/api/health`);
-const testCall = () =>
-  fetch(`${address}/api/test-calls`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', cookie, 'x-night-bell-token': token },
-    body: JSON.stringify({ to: '+12065550140', from: '+13605550117' }),
-  });
-
-const times = { health: [] as number[], test: [] as number[] };
-for (let i = 0; i < rounds + 50; i++) {
-  const pair = { health: await timed(health), test: await timed(testCall) };
-  if (i < 50) continue; // warm-up
-  times.health.push(pair.health);
-  times.test.push(pair.test);
-}
+const times = await new Promise<{ health: number[]; test: number[] }>((resolve, reject) => {
+  const headers = { 'content-type': 'application/json', cookie, 'x-night-bell-token': token };
+  const client = new Worker(new URL('./client.mjs', import.meta.url), { workerData: { address, headers, rounds, warmUp: 100 } });
+  client.once('message', resolve);
+  client.once('error', reject);
+});
 const at = (values: number[], share: number) => [...values].sort((one, other) => one - other)[Math.floor(values.length * share)]!;
 const line = (name: string, values: number[]) => `  ${name}: median ${at(values, 0.5).toFixed(2)} ms, p95 ${at(values, 0.95).toFixed(2)} ms`;
 console.log(line('health', times.health));

@@ -109,9 +109,12 @@ export class Live {
 
   /** Waits until every change of the set-up committed before has reached the exchange. */
   async settled(): Promise<void> {
-    const open = await this.database('exchange_inbox').whereNull('done_seq').whereNull('refusal').max<{ max: number | null }[]>('id as max').first();
-    if (open?.max == null) return;
-    await this.outcome(open.max);
+    const { rows } = await this.database.raw<{ rows: { max: number | null }[] }>(
+      'select max(id) as max from exchange_inbox where done_seq is null and refusal is null',
+    );
+    const last = rows[0]?.max;
+    if (last == null) return;
+    await this.outcome(last);
     await this.catchUp();
   }
 

@@ -12,6 +12,23 @@ export interface Session extends Caller {
   mustSetPassword: boolean;
 }
 
+interface SessionRow {
+  hash: string;
+  person_id: string;
+  csrf: string;
+  must_set_password: boolean;
+  role: Role;
+  name: string;
+}
+
+const findSession = `
+  select s.hash, s.person_id, s.csrf, s.must_set_password, p.role, i.name
+  from session s join person p on p.id = s.person_id join item i on i.id = p.id
+  where s.hash = ? and s.expires_at > now() and i.retired_at is null`;
+
+/** How long a session is taken for good without asking the database: ending one on another server takes this long. */
+const knownMs = 1_000;
+const mostKnown = 10_000;
 const lifetimeHours = 12;
 export const tokenHeader = 'x-night-bell-token';
 
@@ -21,6 +38,7 @@ export class Sessions {
   private readonly seal: Seal;
   /** Carries the installation's id, so that several clones on one machine do not sign each other out. */
   readonly cookieName: string;
+  private readonly known = new Map<string, { session: Session; until: number }>();
 
   constructor(database: Database, seal: Seal, installationId: string) {
     this.database = database;
@@ -49,15 +67,19 @@ export class Sessions {
   async find(request: FastifyRequest): Promise<Session | null> {
     const token = request.cookies[this.cookieName];
     if (token === undefined) return null;
-    const row = await this.database('session as s')
-      .join('person as p', 'p.id', 's.person_id')
-      .join('item as i', 'i.id', 'p.id')
-      .where('s.hash', this.seal.hash(token))
-      .andWhere('s.expires_at', '>', this.database.fn.now())
-      .whereNull('i.retired_at')
-      .first<
-        { hash: string; person_id: string; csrf: string; must_set_password: boolean; role: Role; name: string } | undefined
-      >('s.hash', 's.person_id', 's.csrf', 's.must_set_password', 'p.role', 'i.name');
+    const hash = this.seal.hash(token);
+    const known = this.known.get(hash);
+    if (known !== undefined && known.until > Date.now()) return known.session;
+    const session = await this.read(hash);
+    if (this.known.size > mostKnown) this.known.clear();
+    if (session === null) this.known.delete(hash);
+    else this.known.set(hash, { session, until: Date.now() + knownMs });
+    return session;
+  }
+
+  private async read(hash: string): Promise<Session | null> {
+    const { rows } = await this.database.raw<{ rows: SessionRow[] }>(findSession, [hash]);
+    const row = rows[0];
     if (row === undefined) return null;
     return {
       personId: row.person_id,
@@ -71,16 +93,13 @@ export class Sessions {
 
   async end(reply: FastifyReply, hash: string): Promise<void> {
     await this.database('session').where({ hash }).delete();
+    this.known.delete(hash);
     reply.clearCookie(this.cookieName, { path: '/' });
   }
 
-  async endAllOf(personId: string, except: string | null = null): Promise<void> {
-    await this.database('session')
-      .where({ person_id: personId })
-      .modify((query) => {
-        if (except !== null) void query.whereNot({ hash: except });
-      })
-      .delete();
+  async endAllOf(personId: string): Promise<void> {
+    await this.database('session').where({ person_id: personId }).delete();
+    for (const [hash, { session }] of this.known) if (session.personId === personId) this.known.delete(hash);
   }
 
   /** Requests that change something carry the session's token in a header that no other site can set. */
