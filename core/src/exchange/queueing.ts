@@ -24,7 +24,7 @@ export function enterQueue(state: State, call: Call, queue: QueueState): void {
       kind: 'enteredQueue',
       queueId: item.id,
       name: item.name,
-      ahead,
+      ahead: queue.waiting.size,
       signedIn: queue.signedIn,
       otherwise: waysOut(state, queue),
     });

@@ -54,9 +54,17 @@ export function reasonSentence(reason: Reason, at: number): string {
   }
 }
 
-/** Reasons that are faults, and mended on the phone. */
-export function isFault(reason: Reason): boolean {
-  return reason.code === 'phoneRefused' || reason.code === 'phoneUnregistered' || reason.code === 'noPhone';
+/** All reasons against, in one line. */
+export function reasonsSentence(reasons: readonly Reason[], at: number): string {
+  const [first = '', ...rest] = reasons.map((reason) => reasonSentence(reason, at));
+  return [first, ...rest.map((each) => each.charAt(0).toLowerCase() + each.slice(1))].join(', ');
+}
+
+/** A fault to be mended on the phone: refused, or away while its agent is signed in. */
+export function hasFault(reasons: readonly Reason[]): boolean {
+  if (reasons.some((reason) => reason.code === 'phoneRefused')) return true;
+  const signedOut = reasons.some((reason) => reason.code === 'signedOut');
+  return !signedOut && reasons.some((reason) => reason.code === 'phoneUnregistered' || reason.code === 'noPhone');
 }
 
 const countWords: Record<Reason['code'], string> = {

@@ -104,8 +104,8 @@ useKeys({ f: nextFix });
         <thead>
           <tr>
             <th class="margin"></th>
-            <th style="width: 168px">Area and state</th>
-            <th style="width: 268px">Done</th>
+            <th style="width: 150px">Area and state</th>
+            <th style="width: 224px">Done</th>
             <th>Missing, with its fix</th>
           </tr>
         </thead>

@@ -5,7 +5,7 @@ import type { StoryRecord } from '@night-bell/core/exchange/records';
 import Shape from '../Shape.vue';
 import StateWord from '../StateWord.vue';
 import { span } from '../time.ts';
-import { agentWords, countsSentence, isFault, reasonSentence } from '../words.ts';
+import { agentWords, countsSentence, hasFault, reasonsSentence } from '../words.ts';
 
 /** One decision: every candidate, eligible or not, with all reasons. */
 const props = defineProps<{ decision: Extract<StoryRecord, { kind: 'decision' }>; start: number; outcome: string }>();
@@ -30,7 +30,7 @@ function ordinal(place: number): string {
 }
 
 function why(candidate: Candidate): string {
-  if (candidate.reasons.length > 0) return candidate.reasons.map((reason) => reasonSentence(reason, props.decision.at)).join('; ');
+  if (candidate.reasons.length > 0) return reasonsSentence(candidate.reasons, props.decision.at);
   const idle = candidate.idleSince === null ? '' : `Idle ${span(props.decision.at - candidate.idleSince)}`;
   if (candidate.personId !== props.decision.chosen) return idle;
   return props.decision.why === 'onlyOne' ? `${idle}, the only one free` : `${idle}, the longest`;
@@ -63,7 +63,7 @@ function why(candidate: Candidate): string {
           </td>
           <td :class="standing(candidate, index).tone"><b>{{ standing(candidate, index).word }}</b></td>
           <td>
-            <Shape v-if="candidate.reasons.some(isFault)" name="fault" />
+            <Shape v-if="hasFault(candidate.reasons)" name="fault" />
             {{ why(candidate) }}
           </td>
         </tr>

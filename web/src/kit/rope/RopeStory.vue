@@ -12,7 +12,7 @@ const id = useId();
 
 const stepHeight = 48;
 /** Room for slack only where some hangs. */
-const ropeX = computed(() => (props.steps.some((step) => step.slack.length > 0) ? 182 : 40));
+const ropeX = computed(() => (props.steps.some((step) => step.slack.length > 0) ? 206 : 40));
 const textLeft = computed(() => `${ropeX.value + 18}px`);
 const start = computed(() => props.steps[0]?.at ?? 0);
 
@@ -20,7 +20,8 @@ const rows = computed(() => {
   let y = 18;
   return props.steps.map((step) => {
     const length = step.mark === 'sally' ? Math.min(110, 34 + step.ms / 6_000) : step.mark === 'coil' ? Math.min(56, 18 + step.ms / 2_500) : 0;
-    const height = Math.max(stepHeight, length + 22, step.slack.length * 18 + 20);
+    const wraps = step.reason.length > 44 ? 18 : 0;
+    const height = Math.max(stepHeight + wraps, length + 22, step.slack.length * 18 + 20);
     const row = { step, y: y + (length > 0 ? length / 2 - 6 : 0), top: y - 10, length, height };
     y += height;
     return row;
@@ -120,7 +121,8 @@ button.step:hover,
 .slack {
   position: absolute;
   left: 0;
-  width: 148px;
+  width: 172px;
+  padding-left: 12px;
   top: 11px;
   text-align: right;
 }

@@ -1,7 +1,7 @@
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
-import { countsSentence, notTakenWords, reasonSentence, resultWords, sentOnWords, slackWords } from '../words.ts';
+import { countsSentence, notTakenWords, reasonsSentence, resultWords, sentOnWords, slackWords } from '../words.ts';
 
 export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
 
@@ -141,7 +141,7 @@ class Reader {
       mark: 'hitch',
       at: record.at,
       title: `${record.name} cannot be rung`,
-      reason: record.reasons.map((reason) => reasonSentence(reason, record.at)).join(', '),
+      reason: reasonsSentence(record.reasons, record.at),
       caption: record.name,
       decision: index,
     });
