@@ -16,16 +16,32 @@ const coreParts = {
 
 module.exports = {
   forbidden: [
-    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'no-cycles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, dependencyTypesNot: ['type-only'] },
+    },
     only('core-stands-alone', area('core'), { path: '^(server|standins|web|e2e|scripts)/' }),
     only('core-no-node', area('core'), { dependencyTypes: ['core'] }),
-    only('core-few-packages', area('core'), { path: 'node_modules', pathNot: 'node_modules/(joi|@noble/hashes|libphonenumber-js)/' }),
+    only('core-few-packages', area('core'), {
+      path: 'node_modules',
+      pathNot: 'node_modules/(joi|@noble/hashes|libphonenumber-js)/',
+    }),
     only('server-not-web', area('server'), { path: '^(web|standins|e2e)/' }),
     only('standins-not-server', area('standins'), { path: '^(web|server|e2e)/' }),
     only('web-not-server', area('web'), { path: '^(server|standins|e2e)/' }),
-    { name: 'web-without-joi', severity: 'error', from: { path: area('web') }, to: { path: 'node_modules/joi/|\\.schema\\.ts$', dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'web-without-joi',
+      severity: 'error',
+      from: { path: area('web') },
+      to: { path: 'node_modules/joi/|\\.schema\\.ts$', dependencyTypesNot: ['type-only'] },
+    },
     ...Object.entries(coreParts).map(([part, allowed]) =>
-      only(`core-${part}`, `^core/src/${part}/`, { path: '^core/src/', pathNot: `^core/src/(${[part, ...allowed].join('|')})/` }),
+      only(`core-${part}`, `^core/src/${part}/`, {
+        path: '^core/src/',
+        pathNot: `^core/src/(${[part, ...allowed].join('|')})/`,
+      }),
     ),
   ],
   options: {

@@ -4,7 +4,18 @@ import typescript from 'typescript-eslint';
 import vueParser from 'vue-eslint-parser';
 
 /** What the outside world would bring into core: it must arrive with events instead. */
-const impureGlobals = ['Date', 'process', 'setTimeout', 'setInterval', 'setImmediate', 'queueMicrotask', 'fetch', 'performance', 'crypto', 'console'];
+const impureGlobals = [
+  'Date',
+  'process',
+  'setTimeout',
+  'setInterval',
+  'setImmediate',
+  'queueMicrotask',
+  'fetch',
+  'performance',
+  'crypto',
+  'console',
+];
 
 export default typescript.config(
   { ignores: ['**/dist/**', '**/node_modules/**', '.data*/**', 'web/src/api/schema.ts'] },
@@ -22,15 +33,28 @@ export default typescript.config(
   },
   {
     files: ['web/**/*.vue'],
-    languageOptions: { parser: vueParser, parserOptions: { parser: typescript.parser }, globals: globals.browser },
+    languageOptions: {
+      parser: vueParser,
+      parserOptions: { parser: typescript.parser },
+      globals: globals.browser,
+    },
     rules: { 'vue/multi-word-component-names': 'off' },
   },
   {
     files: ['core/src/**/*.ts'],
     ignores: ['core/src/**/*.test.ts', 'core/src/**/*.testing.ts'],
     rules: {
-      'no-restricted-globals': ['error', ...impureGlobals.map((name) => ({ name, message: 'core is pure: time, chance and I/O arrive with events.' }))],
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Use the seeded generator.' }],
+      'no-restricted-globals': [
+        'error',
+        ...impureGlobals.map((name) => ({
+          name,
+          message: 'core is pure: time, chance and I/O arrive with events.',
+        })),
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Use the seeded generator.' },
+      ],
     },
   },
 );

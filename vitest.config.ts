@@ -6,7 +6,13 @@ export default defineConfig({
   resolve: { conditions },
   ssr: { resolve: { conditions } },
   test: {
-    include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts', 'standins/src/**/*.test.ts', 'web/src/**/*.test.ts', 'e2e/**/*.test.ts'],
+    include: [
+      'core/src/**/*.test.ts',
+      'server/src/**/*.test.ts',
+      'standins/src/**/*.test.ts',
+      'web/src/**/*.test.ts',
+      'e2e/**/*.test.ts',
+    ],
     testTimeout: 60_000,
     hookTimeout: 120_000,
   },

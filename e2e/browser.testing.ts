@@ -31,7 +31,8 @@ export interface Started {
 /** The built server and stand-ins as processes, on a database of their own in the tests' cluster. */
 export async function startNightBell(): Promise<Started> {
   const cluster = process.env.NIGHT_BELL_TEST_DATABASE;
-  if (cluster === undefined) throw new Error('Run these through npm test, which starts PostgreSQL and builds.');
+  if (cluster === undefined)
+    throw new Error('Run these through npm test, which starts PostgreSQL and builds.');
   const { connect } = await import('../server/src/database/connection.ts');
   const name = `e2e_${randomBytes(6).toString('hex')}`;
   const admin = connect(cluster);
@@ -74,13 +75,18 @@ export async function startNightBell(): Promise<Started> {
   return started;
 }
 
-function launch(program: string, environment: Record<string, string>): Promise<{ child: ChildProcess; message: { firstAdministratorCode?: string } }> {
+function launch(
+  program: string,
+  environment: Record<string, string>,
+): Promise<{ child: ChildProcess; message: { firstAdministratorCode?: string } }> {
   const child = spawn(process.execPath, [join(project, program)], {
     env: { ...process.env, ...environment },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
   return new Promise((resolve, reject) => {
-    child.once('message', (message) => resolve({ child, message: message as { firstAdministratorCode?: string } }));
+    child.once('message', (message) =>
+      resolve({ child, message: message as { firstAdministratorCode?: string } }),
+    );
     child.once('exit', (code) => reject(new Error(`${program} ended with ${code}`)));
   });
 }
@@ -104,7 +110,11 @@ function freePort(): Promise<number> {
 }
 
 export function startChromium(): Promise<Browser> {
-  return puppeteer.launch({ executablePath: '/usr/bin/chromium', args: flags, defaultViewport: { width: 1280, height: 800 } });
+  return puppeteer.launch({
+    executablePath: '/usr/bin/chromium',
+    args: flags,
+    defaultViewport: { width: 1280, height: 800 },
+  });
 }
 
 /** What a person does at a page, waiting for what they would wait for. */
@@ -121,7 +131,13 @@ export class Hand {
   /** Waits until the text stands somewhere on the page. */
   async sees(text: string, within = 'body'): Promise<void> {
     await this.page
-      .waitForFunction((wanted, place) => document.querySelector(place)?.textContent?.replace(/\s+/g, ' ').includes(wanted) === true, {}, text, within)
+      .waitForFunction(
+        (wanted, place) =>
+          document.querySelector(place)?.textContent?.replace(/\s+/g, ' ').includes(wanted) === true,
+        {},
+        text,
+        within,
+      )
       .catch(async () => {
         const shown = await this.page.$eval('body', (body) => body.innerText.slice(0, 1_500));
         throw new Error(`"${text}" did not appear. The page says: ${shown}`);
@@ -133,7 +149,9 @@ export class Hand {
     const handle = await this.page.waitForFunction(
       (wanted) =>
         [...document.querySelectorAll('button, a')].find(
-          (each) => each.textContent?.replace(/\s+/g, ' ').trim().startsWith(wanted) === true && !(each as HTMLButtonElement).disabled,
+          (each) =>
+            each.textContent?.replace(/\s+/g, ' ').trim().startsWith(wanted) === true &&
+            !(each as HTMLButtonElement).disabled,
         ),
       {},
       text,
@@ -157,7 +175,9 @@ export class Hand {
     // The menu moves while it opens; the entry itself is pressed, not the place where it was.
     await this.page.waitForFunction(
       (wanted) => {
-        const option = [...document.querySelectorAll<HTMLElement>('.v-overlay .v-list-item')].find((each) => each.textContent.includes(wanted));
+        const option = [...document.querySelectorAll<HTMLElement>('.v-overlay .v-list-item')].find((each) =>
+          each.textContent.includes(wanted),
+        );
         option?.click();
         return option !== undefined;
       },
@@ -169,7 +189,8 @@ export class Hand {
   /** Opens the row of a list that has this text. */
   async opens(text: string): Promise<void> {
     const row = await this.page.waitForFunction(
-      (wanted) => [...document.querySelectorAll('tbody tr')].find((each) => each.textContent?.includes(wanted)),
+      (wanted) =>
+        [...document.querySelectorAll('tbody tr')].find((each) => each.textContent?.includes(wanted)),
       {},
       text,
     );

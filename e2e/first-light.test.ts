@@ -26,8 +26,19 @@ async function jump(who: Hand, area: 'People' | 'Queues' | 'Numbers'): Promise<v
 }
 
 async function expectAccessible(): Promise<void> {
-  const { violations } = await new AxePuppeteer(hand.page).withTags(['wcag2a', 'wcag2aa']).disableRules(['scrollable-region-focusable']).analyze();
-  expect(violations.map((each) => `${each.id}: ${each.nodes.slice(0, 3).map((node) => node.html.slice(0, 140)).join(' | ')}`)).toEqual([]);
+  const { violations } = await new AxePuppeteer(hand.page)
+    .withTags(['wcag2a', 'wcag2aa'])
+    .disableRules(['scrollable-region-focusable'])
+    .analyze();
+  expect(
+    violations.map(
+      (each) =>
+        `${each.id}: ${each.nodes
+          .slice(0, 3)
+          .map((node) => node.html.slice(0, 140))
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
 }
 
 test('the first visit of an empty installation makes the first administrator', async () => {
@@ -51,7 +62,9 @@ test('a person is made from a name and a team; a stand-in phone enrols, register
   await hand.types('#person-name', 'Ines Calloway');
   await hand.chooses('#person-team', 'Bookings');
   await hand.sees('Extension', '.sheet');
-  await hand.page.waitForFunction(() => (document.querySelector('#person-team') as HTMLInputElement).value === 'Bookings');
+  await hand.page.waitForFunction(
+    () => (document.querySelector('#person-team') as HTMLInputElement).value === 'Bookings',
+  );
   await hand.presses('Make Ines Calloway');
   await hand.sees('Shown this once', '.sheet');
   // The row changes by itself once the phone has registered.
@@ -67,7 +80,9 @@ test('a taken extension is told at its field and nothing typed is lost', async (
   await hand.types('#person-extension', '911');
   await hand.presses('Make Oskar Lindmark');
   await hand.sees('emergency number 911', '.sheet');
-  expect(await hand.page.$eval('#person-name', (input) => (input as HTMLInputElement).value)).toBe('Oskar Lindmark');
+  expect(await hand.page.$eval('#person-name', (input) => (input as HTMLInputElement).value)).toBe(
+    'Oskar Lindmark',
+  );
   await hand.types('#person-extension', '2105');
   await hand.presses('Make Oskar Lindmark');
   await hand.sees('Shown this once', '.sheet');
@@ -81,7 +96,9 @@ test('a number is entered and its queue made right there; the test call names wh
   await hand.chooses('#number-destination', 'Make a new queue');
   await hand.types('input[aria-label="Name of the new queue"]', 'Bookings desk');
   await hand.presses('Make it');
-  await hand.page.waitForFunction(() => document.querySelector('input[aria-label="Name of the new queue"]') === null);
+  await hand.page.waitForFunction(
+    () => document.querySelector('input[aria-label="Name of the new queue"]') === null,
+  );
   await hand.presses('Enter this number');
   await hand.sees('Main line', 'tbody');
   await jump(hand, 'Queues');

@@ -14,7 +14,8 @@ const { default: openapiTS, astToString } = await import('openapi-typescript');
 const document = JSON.parse(made.output.slice(made.output.indexOf('{')));
 const text = `// Written by npm run types from the declared routes of the server. Do not edit.\n${astToString(await openapiTS(document))}`;
 if (process.argv.includes('--check')) {
-  if (readFileSync(file, 'utf8') !== text) giveUp('web/src/api/schema.ts is behind the routes. Run npm run types.');
+  if (readFileSync(file, 'utf8') !== text)
+    giveUp('web/src/api/schema.ts is behind the routes. Run npm run types.');
 } else {
   writeFileSync(file, text);
   say('web/src/api/schema.ts written.');

@@ -34,7 +34,9 @@ process.exit(code === 0 ? 0 : 1);
 /** What the browser loads before anybody signed in, and then for the first page behind it, gzipped. */
 function firstPage() {
   const dist = join(project, 'web/dist');
-  const assets = new Map(readdirSync(join(dist, 'assets')).map((name) => [name, readFileSync(join(dist, 'assets', name))]));
+  const assets = new Map(
+    readdirSync(join(dist, 'assets')).map((name) => [name, readFileSync(join(dist, 'assets', name))]),
+  );
   const seen = new Set();
   const load = (name) => {
     if (seen.has(name) || !assets.has(name)) return;
@@ -43,14 +45,17 @@ function firstPage() {
     // Static imports only: what is imported lazily waits for its route.
     for (const match of String(assets.get(name)).matchAll(/(?:from|import)\s*"\.\/([^"]+)"/g)) load(match[1]);
   };
-  for (const match of readFileSync(join(dist, 'index.html'), 'utf8').matchAll(/assets\/([^"]+\.(?:js|css))/g)) load(match[1]);
+  for (const match of readFileSync(join(dist, 'index.html'), 'utf8').matchAll(/assets\/([^"]+\.(?:js|css))/g))
+    load(match[1]);
   say(`  sign-in: ${kilobytes('.js')} kB JavaScript, ${kilobytes('.css')} kB CSS, gzipped`);
   for (const name of assets.keys()) if (/^(Frame|HomePage)-.*\.js$/.test(name)) load(name);
   say(`  and the set-up trail behind it: ${kilobytes('.js')} kB JavaScript in all, gzipped`);
   say(`  Joi and charts in it: ${[...seen].some((name) => /joi|chart/i.test(name)) ? 'yes' : 'no'}`);
 
   function kilobytes(ending) {
-    const bytes = [...seen].filter((name) => name.endsWith(ending)).reduce((sum, name) => sum + gzipSync(assets.get(name)).length, 0);
+    const bytes = [...seen]
+      .filter((name) => name.endsWith(ending))
+      .reduce((sum, name) => sum + gzipSync(assets.get(name)).length, 0);
     return (bytes / 1000).toFixed(1);
   }
 }

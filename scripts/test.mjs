@@ -43,9 +43,19 @@ for (const signal of ['SIGINT', 'SIGTERM']) {
 }
 try {
   say('\nTests');
-  const code = await run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${results}`, ...process.argv.slice(2)], {
-    env: { ...process.env, NIGHT_BELL_TEST_DATABASE: cluster.url },
-  });
+  const code = await run(
+    bin('vitest'),
+    [
+      'run',
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${results}`,
+      ...process.argv.slice(2),
+    ],
+    {
+      env: { ...process.env, NIGHT_BELL_TEST_DATABASE: cluster.url },
+    },
+  );
   const report = JSON.parse(readFileSync(results, 'utf8'));
   passed += report.numPassedTests;
   failed += report.numFailedTests;

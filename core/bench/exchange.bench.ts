@@ -66,8 +66,11 @@ function writeDay(): ExchangeEventBody[] & { at?: number[] } {
   };
   const configuration = bigConfiguration();
   take(0, { kind: 'configurationChanged', changes: configuration });
-  for (const phone of configuration.phones) take(0, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
-  const agenda = new IndexedHeap<{ at: number; body: ExchangeEventBody; heapIndex: number }>((one, other) => one.at < other.at);
+  for (const phone of configuration.phones)
+    take(0, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
+  const agenda = new IndexedHeap<{ at: number; body: ExchangeEventBody; heapIndex: number }>(
+    (one, other) => one.at < other.at,
+  );
   let arrivals = 0;
   agenda.push({ at: 1, body: { kind: 'clock' }, heapIndex: -1 });
   while (arrivals < callCount) {
@@ -139,7 +142,10 @@ function count(run: () => void): Counts {
 
 /** The same number of pushes, pops and Map updates, on heaps of as many nodes as there are queues of members. */
 function bareLoop({ pushes, removals, updates }: Counts): number {
-  const heaps = Array.from({ length: queueCount }, () => new IndexedHeap<{ key: number; heapIndex: number }>((a, b) => a.key < b.key));
+  const heaps = Array.from(
+    { length: queueCount },
+    () => new IndexedHeap<{ key: number; heapIndex: number }>((a, b) => a.key < b.key),
+  );
   for (const heap of heaps) for (let i = 0; i < 150; i++) heap.push({ key: i, heapIndex: -1 });
   const map = new Map<number, number>();
   const started = performance.now();
@@ -188,9 +194,13 @@ for (let i = 0; i < 7; i++) {
 }
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const bareRate = day.length / (bareLoop(counts) / 1000);
-console.log(`exchange: ${day.length} events, ${agentCount} agents in three of ${queueCount} queues, bounded records`);
+console.log(
+  `exchange: ${day.length} events, ${agentCount} agents in three of ${queueCount} queues, bounded records`,
+);
 console.log(
   `  per event: ${(counts.pushes / day.length).toFixed(2)} heap pushes, ${(counts.removals / day.length).toFixed(2)} removals, ${(counts.updates / day.length).toFixed(2)} Map updates`,
 );
-console.log(`  engine ${Math.round(median(rates)).toLocaleString('en')} events/s, bare loop ${Math.round(bareRate).toLocaleString('en')} events/s`);
+console.log(
+  `  engine ${Math.round(median(rates)).toLocaleString('en')} events/s, bare loop ${Math.round(bareRate).toLocaleString('en')} events/s`,
+);
 console.log(`  ratio ${median(ratios).toFixed(3)} (target: at least 0.100)`);

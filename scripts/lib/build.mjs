@@ -4,13 +4,23 @@ import { join } from 'node:path';
 import { project, quietly } from './run.mjs';
 import { giveUp, say } from './say.mjs';
 
-const sources = ['core/src', 'server/src', 'standins/src', 'web/src', 'web/index.html', 'web/vite.config.ts', 'package-lock.json'];
+const sources = [
+  'core/src',
+  'server/src',
+  'standins/src',
+  'web/src',
+  'web/index.html',
+  'web/vite.config.ts',
+  'package-lock.json',
+];
 
 /** Builds server, stand-ins and web when a source changed since the last build. */
 export function ensureBuilt() {
   const stamp = join(project, 'node_modules', '.night-bell-build');
   const now = fingerprint();
-  const complete = ['server/dist/main.js', 'standins/dist/main.js', 'web/dist/index.html'].every((file) => existsSync(join(project, file)));
+  const complete = ['server/dist/main.js', 'standins/dist/main.js', 'web/dist/index.html'].every((file) =>
+    existsSync(join(project, file)),
+  );
   if (complete && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
   say('Building (about half a minute, after changes only) ...');
   const tools = join(project, 'node_modules', '.bin');
@@ -29,7 +39,8 @@ function fingerprint() {
   const visit = (path) => {
     const stat = statSync(path);
     if (stat.isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
-    else if (!/\.(test|testing)\.ts$/.test(path)) hash.update(path.slice(project.length)).update(readFileSync(path));
+    else if (!/\.(test|testing)\.ts$/.test(path))
+      hash.update(path.slice(project.length)).update(readFileSync(path));
   };
   for (const source of sources) visit(join(project, source));
   return hash.digest('hex');

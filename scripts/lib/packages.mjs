@@ -7,7 +7,9 @@ import { giveUp, say } from './say.mjs';
 /** Installs the npm packages of the lock file when they are missing or another lock file's. */
 export function ensureNodePackages() {
   if (Number(process.versions.node.split('.')[0]) < 20) giveUp('Night Bell needs Node 20 or later.');
-  const lock = createHash('sha256').update(readFileSync(join(project, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(project, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(project, 'node_modules', '.night-bell-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('Installing npm packages (a minute or two, once) ...');
@@ -44,6 +46,8 @@ function installDebian(name, program, before) {
     root ? quietly('sh', ['-c', command]) : quietly('sudo', ['-n', 'sh', '-c', command]);
   if (before !== undefined) asRoot(before);
   asRoot('apt-get update');
-  const { ok, output } = asRoot(`DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends ${name}`);
+  const { ok, output } = asRoot(
+    `DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends ${name}`,
+  );
   if (!ok || !existsSync(program)) giveUp(`${missing}\n${output}`);
 }

@@ -23,7 +23,8 @@ const night = await buildApp({
   requestsPerMinute: 1_000_000,
 });
 const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-for (const [personId] of night.live.exchange.view().agents) await night.live.command({ kind: 'agentSignedIn', personId }, null);
+for (const [personId] of night.live.exchange.view().agents)
+  await night.live.command({ kind: 'agentSignedIn', personId }, null);
 
 const password = 'eight bells and all is well';
 const signedIn = await fetch(`${address}/api/session`, {
@@ -32,18 +33,26 @@ const signedIn = await fetch(`${address}/api/session`, {
   body: JSON.stringify({ login: 'rowan.tseng', password }),
 });
 const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!;
-const { token } = (await (await fetch(`${address}/api/session`, { headers: { cookie } })).json()) as { token: string };
+const { token } = (await (await fetch(`${address}/api/session`, { headers: { cookie } })).json()) as {
+  token: string;
+};
 
 const times = await new Promise<{ health: number[]; test: number[] }>((resolve, reject) => {
   const headers = { 'content-type': 'application/json', cookie, 'x-night-bell-token': token };
-  const client = new Worker(new URL('./client.mjs', import.meta.url), { workerData: { address, headers, rounds, warmUp: 100 } });
+  const client = new Worker(new URL('./client.mjs', import.meta.url), {
+    workerData: { address, headers, rounds, warmUp: 100 },
+  });
   client.once('message', resolve);
   client.once('error', reject);
 });
-const at = (values: number[], share: number) => [...values].sort((one, other) => one - other)[Math.floor(values.length * share)]!;
-const line = (name: string, values: number[]) => `  ${name}: median ${at(values, 0.5).toFixed(2)} ms, p95 ${at(values, 0.95).toFixed(2)} ms`;
+const at = (values: number[], share: number) =>
+  [...values].sort((one, other) => one - other)[Math.floor(values.length * share)]!;
+const line = (name: string, values: number[]) =>
+  `  ${name}: median ${at(values, 0.5).toFixed(2)} ms, p95 ${at(values, 0.95).toFixed(2)} ms`;
 console.log(line('health', times.health));
 console.log(line('test call', times.test));
-console.log(`  more at p95: ${(at(times.test, 0.95) - at(times.health, 0.95)).toFixed(2)} ms (target: at most 5 ms), ratio ${(at(times.test, 0.95) / at(times.health, 0.95)).toFixed(1)}`);
+console.log(
+  `  more at p95: ${(at(times.test, 0.95) - at(times.health, 0.95)).toFixed(2)} ms (target: at most 5 ms), ratio ${(at(times.test, 0.95) / at(times.health, 0.95)).toFixed(1)}`,
+);
 await night.close();
 await database.destroy();

@@ -64,7 +64,10 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const paths: string[] = [];
   app.addHook('onRoute', ({ url }) => void paths.push(url));
   await app.register(cookie);
-  await app.register(helmet, { contentSecurityPolicy: { directives: contentPolicy }, strictTransportSecurity: false });
+  await app.register(helmet, {
+    contentSecurityPolicy: { directives: contentPolicy },
+    strictTransportSecurity: false,
+  });
   await app.register(rateLimit, {
     max: options.requestsPerMinute ?? 1_200,
     timeWindow: 60_000,
@@ -91,7 +94,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     scope.get('/devices', { websocket: true }, (socket, request) => {
       const sent = Buffer.from(String(request.headers.authorization ?? ''));
       const expected = Buffer.from(`Bearer ${options.gatewayKey}`);
-      if (sent.length !== expected.length || !timingSafeEqual(sent, expected)) return socket.close(4401, 'wrong key');
+      if (sent.length !== expected.length || !timingSafeEqual(sent, expected))
+        return socket.close(4401, 'wrong key');
       gateways.connect(socket);
     });
     done();
@@ -110,7 +114,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
 
   live.listen(
     (applied) => {
-      if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged')) void gateways.numbersChanged();
+      if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged'))
+        void gateways.numbersChanged();
     },
     () => undefined,
   );
@@ -142,18 +147,27 @@ const contentPolicy = {
 function asProblem(error: FastifyError, logger: Logger): Problem {
   if (error instanceof Problem) return error;
   if (error.statusCode === 413) return new Problem('tooLarge', 'At most 2 MB are taken at once.');
-  if (error.statusCode !== undefined && error.statusCode < 500) return new Problem('malformed', error.message);
+  if (error.statusCode !== undefined && error.statusCode < 500)
+    return new Problem('malformed', error.message);
   if (isDatabaseAway(error)) {
-    return new Problem('databaseAway', 'The database is not answering. Nothing was saved; try again in a moment.');
+    return new Problem(
+      'databaseAway',
+      'The database is not answering. Nothing was saved; try again in a moment.',
+    );
   }
   logger.error({ error: error.stack ?? String(error) }, 'a request failed');
-  return new Problem('broken', 'Something went wrong inside Night Bell. Nothing was saved. The log says more.');
+  return new Problem(
+    'broken',
+    'Something went wrong inside Night Bell. Nothing was saved. The log says more.',
+  );
 }
 
 /** Connection refused, reset or shut down; class 57 and 08 of PostgreSQL's error codes. */
 function isDatabaseAway(error: FastifyError): boolean {
   return (
     /^(ECONN|57P|08)/.test(error.code ?? '') ||
-    /Connection terminated|Timeout acquiring a connection|Client has encountered a connection error/.test(error.message)
+    /Connection terminated|Timeout acquiring a connection|Client has encountered a connection error/.test(
+      error.message,
+    )
   );
 }

@@ -18,7 +18,8 @@ const database = connect(url);
 const seal = Seal.fromFile(keyFile);
 await migrate(database);
 const demoFolder = process.env.NIGHT_BELL_DEMO;
-const phones = demoFolder === undefined ? { enrol: [], typed: [] } : await ensureDemo(database, seal, demoFolder);
+const phones =
+  demoFolder === undefined ? { enrol: [], typed: [] } : await ensureDemo(database, seal, demoFolder);
 const code = await firstAdministratorCode(database, seal);
 
 const night = await buildApp({

@@ -18,7 +18,11 @@ export const gatewayKey = 'key of the tests';
 export const password = 'a bell in the night';
 
 /** A database of its own in the cluster that npm test started. */
-export async function freshDatabase(): Promise<{ url: string; database: Database; drop: () => Promise<void> }> {
+export async function freshDatabase(): Promise<{
+  url: string;
+  database: Database;
+  drop: () => Promise<void>;
+}> {
   const cluster = process.env.NIGHT_BELL_TEST_DATABASE;
   if (cluster === undefined) throw new Error('Run these through npm test, which starts PostgreSQL.');
   const name = `test_${randomBytes(6).toString('hex')}`;
@@ -64,11 +68,20 @@ export class Browser {
     this.night = night;
   }
 
-  async send<T = never>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+  async send<T = never>(
+    method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+    url: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
     const response = await this.night.app.inject({
       method,
       url,
-      headers: { cookie: this.cookie, ...(method === 'GET' ? {} : { 'x-night-bell-token': this.token }), ...headers },
+      headers: {
+        cookie: this.cookie,
+        ...(method === 'GET' ? {} : { 'x-night-bell-token': this.token }),
+        ...headers,
+      },
       ...(body === undefined ? {} : { payload: body as object }),
     });
     const set = response.cookies[0];
@@ -106,7 +119,12 @@ export async function firstAdministrator(night: NightBell, database: Database): 
 }
 
 /** A person of a role, with an own password, signed in. */
-export async function personSignedIn(night: NightBell, admin: Browser, name: string, role: string): Promise<{ browser: Browser; made: NewPerson }> {
+export async function personSignedIn(
+  night: NightBell,
+  admin: Browser,
+  name: string,
+  role: string,
+): Promise<{ browser: Browser; made: NewPerson }> {
   const made = (await admin.send<NewPerson>('POST', '/api/people', { name, role })).body;
   const browser = new Browser(night);
   expect(await browser.signIn(made.login, made.signInCode)).toBe(204);
@@ -132,8 +150,14 @@ export class TestGateway {
   private socket: WebSocket | null = null;
   private sequence = 0;
 
-  async connect(address: string, key = gatewayKey, alive: { legs: string[]; calls: string[] } = { legs: [], calls: [] }): Promise<void> {
-    const socket = new WebSocket(`${address.replace(/^http/, 'ws')}/devices`, { headers: { authorization: `Bearer ${key}` } });
+  async connect(
+    address: string,
+    key = gatewayKey,
+    alive: { legs: string[]; calls: string[] } = { legs: [], calls: [] },
+  ): Promise<void> {
+    const socket = new WebSocket(`${address.replace(/^http/, 'ws')}/devices`, {
+      headers: { authorization: `Bearer ${key}` },
+    });
     this.socket = socket;
     socket.on('message', (data: Buffer) => this.heard.push(JSON.parse(data.toString()) as ToGateway));
     await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));
@@ -152,19 +176,41 @@ export class TestGateway {
     return this.socket?.readyState === WebSocket.CLOSED;
   }
 
-  wait<Kind extends ToGateway['kind']>(kind: Kind, fits: (message: Extract<ToGateway, { kind: Kind }>) => boolean = () => true): Promise<Extract<ToGateway, { kind: Kind }>> {
+  wait<Kind extends ToGateway['kind']>(
+    kind: Kind,
+    fits: (message: Extract<ToGateway, { kind: Kind }>) => boolean = () => true,
+  ): Promise<Extract<ToGateway, { kind: Kind }>> {
     return until(
-      () => this.heard.find((message): message is Extract<ToGateway, { kind: Kind }> => message.kind === kind && fits(message as never)),
+      () =>
+        this.heard.find(
+          (message): message is Extract<ToGateway, { kind: Kind }> =>
+            message.kind === kind && fits(message as never),
+        ),
       `the gateway hears ${kind}`,
     );
   }
 
   /** REGISTER, 401, REGISTER; resolves to the last status. */
   async register(account: string, secret: string): Promise<number> {
-    const phone = { account, domain: realm, contact: `sip:${account}@192.0.2.5`, secret: digestSecret(account, realm, secret), callId: account, expires: 600 };
-    const challenge = await this.exchangeSip(account, writeSip(registerRequest(phone, ++this.sequence, `b${this.sequence}`)!));
+    const phone = {
+      account,
+      domain: realm,
+      contact: `sip:${account}@192.0.2.5`,
+      secret: digestSecret(account, realm, secret),
+      callId: account,
+      expires: 600,
+    };
+    const challenge = await this.exchangeSip(
+      account,
+      writeSip(registerRequest(phone, ++this.sequence, `b${this.sequence}`)!),
+    );
     expect(challenge.status).toBe(401);
-    return (await this.exchangeSip(account, writeSip(registerRequest(phone, ++this.sequence, `b${this.sequence}`, challenge)!))).status;
+    return (
+      await this.exchangeSip(
+        account,
+        writeSip(registerRequest(phone, ++this.sequence, `b${this.sequence}`, challenge)!),
+      )
+    ).status;
   }
 
   private async exchangeSip(device: string, message: string): Promise<SipResponse> {

@@ -2,12 +2,22 @@ import { StandIns } from './stand-ins.ts';
 import type { StoredPhone } from './store.ts';
 
 /** Started by scripts/run.mjs beside the server. */
-const { NIGHT_BELL_ADDRESS: address, NIGHT_BELL_GATEWAY_KEY: key, NIGHT_BELL_STAND_INS: storeFile, NIGHT_BELL_SEED: seed } = process.env;
+const {
+  NIGHT_BELL_ADDRESS: address,
+  NIGHT_BELL_GATEWAY_KEY: key,
+  NIGHT_BELL_STAND_INS: storeFile,
+  NIGHT_BELL_SEED: seed,
+} = process.env;
 if (address === undefined || key === undefined || storeFile === undefined) {
   throw new Error('The stand-ins are started with npm start or npm run demo.');
 }
 
-const standIns = new StandIns({ address, key, storeFile, seed: seed === undefined ? Date.now() >>> 0 : Number(seed) });
+const standIns = new StandIns({
+  address,
+  key,
+  storeFile,
+  seed: seed === undefined ? Date.now() >>> 0 : Number(seed),
+});
 standIns.start();
 process.on('message', (message: { enrol?: string[]; typed?: StoredPhone[]; traffic?: boolean }) => {
   if (message.enrol !== undefined) void standIns.enrolAll(message.enrol);

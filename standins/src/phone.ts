@@ -57,12 +57,17 @@ export class StandInPhone {
     const phone: RegisteringPhone = {
       account,
       domain,
-      contact: `sip:${account}@192.0.2.${20 + (account.length * 7) % 80}`,
+      contact: `sip:${account}@192.0.2.${20 + ((account.length * 7) % 80)}`,
       secret: digestSecret(account, domain, secret),
       callId: `${account}-register`,
       expires,
     };
-    const request = registerRequest(phone, ++this.sequence, `${account}${this.sequence}`, unauthorized ?? null);
+    const request = registerRequest(
+      phone,
+      ++this.sequence,
+      `${account}${this.sequence}`,
+      unauthorized ?? null,
+    );
     if (request !== null) this.send(this.device, writeSip(request));
   }
 }

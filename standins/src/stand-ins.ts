@@ -1,6 +1,13 @@
 import WebSocket from 'ws';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
-import { patienceMs, type Profile, reactToRing, talk, usualProfile, voicemailMs } from '@night-bell/core/rehearse/behaviour';
+import {
+  patienceMs,
+  type Profile,
+  reactToRing,
+  talk,
+  usualProfile,
+  voicemailMs,
+} from '@night-bell/core/rehearse/behaviour';
 import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
@@ -37,7 +44,9 @@ export class StandIns {
     this.store = new Store(options.storeFile);
     this.random = seededRandom(options.seed);
     this.profile = options.profile ?? usualProfile;
-    this.traffic = new Traffic(this.random, (to, from) => this.call(`traffic-${from}-${Date.now()}`, to, from));
+    this.traffic = new Traffic(this.random, (to, from) =>
+      this.call(`traffic-${from}-${Date.now()}`, to, from),
+    );
     for (const stored of this.store.value.phones) this.addPhone(stored.account);
   }
 
@@ -50,7 +59,8 @@ export class StandIns {
     this.stopped = true;
     this.traffic.set(false, 1);
     for (const phone of this.phones.values()) phone.stop();
-    for (const timer of [...this.legs.values(), ...this.calls.values()]) if (timer !== null) clearTimeout(timer);
+    for (const timer of [...this.legs.values(), ...this.calls.values()])
+      if (timer !== null) clearTimeout(timer);
     this.socket?.close();
   }
 
@@ -67,7 +77,10 @@ export class StandIns {
 
   /** A phone that somebody set up by hand, with whatever secret they typed. */
   addTyped(phone: StoredPhone): void {
-    this.store.value.phones = [...this.store.value.phones.filter((each) => each.account !== phone.account), phone];
+    this.store.value.phones = [
+      ...this.store.value.phones.filter((each) => each.account !== phone.account),
+      phone,
+    ];
     this.store.save();
     this.addPhone(phone.account);
     this.phones.get(phone.account)!.register();
@@ -79,7 +92,12 @@ export class StandIns {
     const socket = new WebSocket(address, { headers: { authorization: `Bearer ${this.options.key}` } });
     this.socket = socket;
     socket.on('open', () => {
-      this.say({ kind: 'hello', gateway: 'stand-ins', legs: [...this.legs.keys()], calls: [...this.calls.keys()] });
+      this.say({
+        kind: 'hello',
+        gateway: 'stand-ins',
+        legs: [...this.legs.keys()],
+        calls: [...this.calls.keys()],
+      });
       this.report();
       for (const phone of this.phones.values()) phone.register();
     });
@@ -116,11 +134,16 @@ export class StandIns {
       case 'released':
         return message.leg.endsWith('.1') ? this.endCall(message.callId) : this.endLeg(message.leg);
       case 'record':
-        return this.plan(this.calls, message.callId, voicemailMs(this.random, this.profile, message.greetingSeconds), () =>
-          this.hangUpCaller(message.callId),
+        return this.plan(
+          this.calls,
+          message.callId,
+          voicemailMs(this.random, this.profile, message.greetingSeconds),
+          () => this.hangUpCaller(message.callId),
         );
       case 'callAccepted':
-        this.plan(this.calls, message.callId, patienceMs(this.random, this.profile), () => this.hangUpCaller(message.callId));
+        this.plan(this.calls, message.callId, patienceMs(this.random, this.profile), () =>
+          this.hangUpCaller(message.callId),
+        );
         return;
       case 'placeCall':
         return this.call(message.ref, message.to, message.from, message.callerName);
@@ -208,7 +231,12 @@ export class StandIns {
       this.say({ kind: 'enrolled', code, account: null });
       return;
     }
-    const setUp = (await response.json()) as { account: string; domain: string; secret: string; name: string };
+    const setUp = (await response.json()) as {
+      account: string;
+      domain: string;
+      secret: string;
+      name: string;
+    };
     const { phones } = this.store.value;
     this.store.value.phones = [...phones.filter((phone) => phone.account !== setUp.account), setUp];
     this.store.save();
@@ -221,6 +249,9 @@ export class StandIns {
   private addPhone(account: string): void {
     this.phones.get(account)?.stop();
     const stored = this.store.value.phones.find((phone) => phone.account === account)!;
-    this.phones.set(account, new StandInPhone(stored, (device, message) => this.say({ kind: 'sip', device, message })));
+    this.phones.set(
+      account,
+      new StandInPhone(stored, (device, message) => this.say({ kind: 'sip', device, message })),
+    );
   }
 }

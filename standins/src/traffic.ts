@@ -9,7 +9,22 @@ export interface CalledNumber {
   share: number;
 }
 
-const areaCodes = ['206', '360', '425', '253', '604', '250', '503', '541', '509', '907', '778', '236', '971', '564'];
+const areaCodes = [
+  '206',
+  '360',
+  '425',
+  '253',
+  '604',
+  '250',
+  '503',
+  '541',
+  '509',
+  '907',
+  '778',
+  '236',
+  '971',
+  '564',
+];
 
 /** An invented caller: 555-0100 to 555-0199 under some area code. */
 export function inventedCaller(random: Random): string {

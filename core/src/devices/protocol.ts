@@ -20,7 +20,15 @@ export type FromGateway =
 
 export type ToGateway =
   | { kind: 'sip'; device: string; message: string }
-  | { kind: 'ring'; effect: string; device: string; leg: string; callId: string; from: string; ringSeconds: number }
+  | {
+      kind: 'ring';
+      effect: string;
+      device: string;
+      leg: string;
+      callId: string;
+      from: string;
+      ringSeconds: number;
+    }
   | { kind: 'stopRinging'; effect: string; leg: string }
   | { kind: 'connected'; effect: string; callId: string; leg: string }
   | { kind: 'hold' | 'resume'; effect: string; leg: string }

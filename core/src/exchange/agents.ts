@@ -100,7 +100,12 @@ export function registerPhone(state: State, phoneId: string, address: string): R
   return null;
 }
 
-export function losePhone(state: State, phoneId: string, registration: 'unregistered' | 'refused', why: string): Refusal | null {
+export function losePhone(
+  state: State,
+  phoneId: string,
+  registration: 'unregistered' | 'refused',
+  why: string,
+): Refusal | null {
   const phone = state.phones.get(phoneId);
   if (phone === undefined) return 'unknownPhone';
   if (phone.registration !== registration) phone.since = state.now;

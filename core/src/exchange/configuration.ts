@@ -36,7 +36,13 @@ function changePhone(state: State, item: PhoneItem): void {
     known.item = item;
     return;
   }
-  const phone = { item, registration: 'unregistered' as const, since: state.now, why: 'never registered', address: null };
+  const phone = {
+    item,
+    registration: 'unregistered' as const,
+    since: state.now,
+    why: 'never registered',
+    address: null,
+  };
   state.phones.set(item.id, phone);
   const agent = state.agents.get(item.personId);
   if (agent === undefined) return;
@@ -128,10 +134,12 @@ export function deriveRoutes(state: State): void {
   state.numberByDigits = new Map([...state.numbers.values()].map((number) => [number.e164, number]));
   state.extensions = new Map();
   for (const queue of state.queues.values()) {
-    if (queue.item.extension !== null) state.extensions.set(queue.item.extension, { kind: 'queue', id: queue.item.id });
+    if (queue.item.extension !== null)
+      state.extensions.set(queue.item.extension, { kind: 'queue', id: queue.item.id });
   }
   for (const agent of state.agents.values()) {
     const extension = agent.person.extension;
-    if (extension !== null && !agent.retired) state.extensions.set(extension, { kind: 'person', id: agent.person.id });
+    if (extension !== null && !agent.retired)
+      state.extensions.set(extension, { kind: 'person', id: agent.person.id });
   }
 }

@@ -9,7 +9,11 @@ import { type Agent, type Call, type Membership, type QueueState, type State, ca
 export function serveCall(state: State, call: Call): void {
   const queue = call.queue;
   if (queue === null || call.heapIndex < 0) return;
-  for (let first = queue.waiting.peek(); first !== undefined && queue.idle.size > 0; first = queue.waiting.peek()) {
+  for (
+    let first = queue.waiting.peek();
+    first !== undefined && queue.idle.size > 0;
+    first = queue.waiting.peek()
+  ) {
     offer(state, queue, first);
   }
   if (call.heapIndex >= 0 && state.out.detail !== 'none') {

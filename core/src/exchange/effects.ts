@@ -1,7 +1,8 @@
 import type { Destination } from '../model/destination.ts';
 
 /** Why a leg was released, in the trade's causes. */
-export type ReleaseCause = 'normal' | 'noAnswer' | 'callerGone' | 'agentGone' | 'turnedAway' | 'unallocatedNumber';
+export type ReleaseCause =
+  'normal' | 'noAnswer' | 'callerGone' | 'agentGone' | 'turnedAway' | 'unallocatedNumber';
 
 /** Why a phone stops ringing. */
 export type StopRinging = 'noAnswer' | 'callerHungUp' | 'signedOut' | 'setAway' | 'personRetired';
@@ -21,7 +22,13 @@ export type Effect =
       ringSeconds: number;
     }
   | { kind: 'stopRinging'; callId: string; leg: string; phoneId: string; why: StopRinging }
-  | { kind: 'connect'; callId: string; bridge: string; legs: [caller: string, agent: string]; phoneId: string }
+  | {
+      kind: 'connect';
+      callId: string;
+      bridge: string;
+      legs: [caller: string, agent: string];
+      phoneId: string;
+    }
   | { kind: 'hold'; callId: string; leg: string }
   | { kind: 'resume'; callId: string; leg: string }
   | { kind: 'play'; callId: string; prompt: 'waiting' | 'ringing' | 'notTaken' }
@@ -34,7 +41,13 @@ export type Effect =
 /** How a call ended. Exactly one of these for every call. */
 export type CallResult = 'answered' | 'abandoned' | 'voicemail' | 'turnedAway' | 'nowhere';
 
-export const callResults: readonly CallResult[] = ['answered', 'abandoned', 'voicemail', 'turnedAway', 'nowhere'];
+export const callResults: readonly CallResult[] = [
+  'answered',
+  'abandoned',
+  'voicemail',
+  'turnedAway',
+  'nowhere',
+];
 
 /** What is kept of a call when it is over. Instants in UTC milliseconds, durations in milliseconds. */
 export interface CallFacts {

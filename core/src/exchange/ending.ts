@@ -32,7 +32,12 @@ function resultWhenLeft(state: State, call: Call): CallResult {
 }
 
 /** Ends the call, once: frees everybody on it, releases its legs, and states the facts. */
-export function endCall(state: State, call: Call, by: 'caller' | 'agent' | 'exchange', result: CallResult): void {
+export function endCall(
+  state: State,
+  call: Call,
+  by: 'caller' | 'agent' | 'exchange',
+  result: CallResult,
+): void {
   if (call.stage === 'ended') throw new Error(`call ${call.id} ended twice`);
   const rung = call.ringingAgent;
   abandonOffer(state, call);

@@ -32,8 +32,17 @@ const someQueue = (id: string) =>
     .map(({ members, ...rest }) => queue(id, members, rest));
 
 const setUp: fc.Arbitrary<Configuration> = fc
-  .tuple(fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 5, maxLength: 5 }), someQueue('q0'), someQueue('q1'))
-  .map(([limits, ...queues]) => configuration(people.map((id, i) => person(id, { callLimit: limits[i]! })), queues));
+  .tuple(
+    fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 5, maxLength: 5 }),
+    someQueue('q0'),
+    someQueue('q1'),
+  )
+  .map(([limits, ...queues]) =>
+    configuration(
+      people.map((id, i) => person(id, { callLimit: limits[i]! })),
+      queues,
+    ),
+  );
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
@@ -47,7 +56,12 @@ const day = fc.record({ set: setUp, moves: fc.array(move, { minLength: 5, maxLen
 type Move = { kind: number; pick: number; wait: number };
 
 /** Turns a move into an event that makes sense (mostly) in the present state. */
-function bodyFor(state: Readonly<State>, { kind, pick }: Move, count: number, set: Configuration): ExchangeEventBody {
+function bodyFor(
+  state: Readonly<State>,
+  { kind, pick }: Move,
+  count: number,
+  set: Configuration,
+): ExchangeEventBody {
   const one = people[pick % people.length]!;
   const legs = [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => leg.party === 'agent'));
   const leg = legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id;
@@ -84,7 +98,9 @@ function bodyFor(state: Readonly<State>, { kind, pick }: Move, count: number, se
         ? { kind: 'agentSignedOut', personId: one }
         : { kind: 'agentAway', personId: one, reason: 'break' };
     case 14:
-      return pick % 4 === 0 ? { kind: 'wrapUpEnded', personId: one } : { kind: 'agentSignedIn', personId: one };
+      return pick % 4 === 0
+        ? { kind: 'wrapUpEnded', personId: one }
+        : { kind: 'agentSignedIn', personId: one };
     default:
       return pick % 3 === 0 ? changeMembers(set, pick) : { kind: 'clock' };
   }
@@ -102,7 +118,11 @@ interface Played {
   exchange: Exchange;
 }
 
-function play(set: Configuration, moves: Move[], look?: (exchange: Exchange, handled: Handled, before: number | null) => void): Played {
+function play(
+  set: Configuration,
+  moves: Move[],
+  look?: (exchange: Exchange, handled: Handled, before: number | null) => void,
+): Played {
   const exchange = new Exchange();
   const log: ExchangeEvent[] = [];
   const handled: Handled[] = [];
@@ -116,7 +136,8 @@ function play(set: Configuration, moves: Move[], look?: (exchange: Exchange, han
     look?.(exchange, result, before);
   };
   take({ kind: 'configurationChanged', changes: set });
-  for (const id of people.slice(0, 3)) take({ kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
+  for (const id of people.slice(0, 3))
+    take({ kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
   moves.forEach((each, index) => {
     at += each.wait;
     take(bodyFor(exchange.view(), each, index, set));
@@ -140,9 +161,13 @@ describe('over random days', () => {
         const { handled, exchange, log } = play(set, moves);
         const results = handled.map((each) => each);
         for (const callId of [...exchange.view().calls.keys()]) {
-          results.push(exchange.handle({ seq: exchange.seq + 1, at: exchange.now, kind: 'callerHungUp', callId }));
+          results.push(
+            exchange.handle({ seq: exchange.seq + 1, at: exchange.now, kind: 'callerHungUp', callId }),
+          );
         }
-        const arrived = log.filter((event, index) => event.kind === 'callArrived' && handled[index]!.refusal === null);
+        const arrived = log.filter(
+          (event, index) => event.kind === 'callArrived' && handled[index]!.refusal === null,
+        );
         const ended = results.flatMap((each) => each.effects.filter((effect) => effect.kind === 'callEnded'));
         expect(ended.map((effect) => effect.facts.callId).sort()).toEqual(
           arrived.map((event) => (event.kind === 'callArrived' ? event.callId : '')).sort(),
@@ -190,7 +215,9 @@ describe('over random days', () => {
             // Only who was already waiting when this call was offered: an offer that failed later came back later.
             const overtaken = waiting.filter(
               (other) =>
-                other.priority === call.priority && other.enteredAt < call.enteredAt && other.stageSince < call.stageSince,
+                other.priority === call.priority &&
+                other.enteredAt < call.enteredAt &&
+                other.stageSince < call.stageSince,
             );
             expect(overtaken.map((other) => other.id)).toEqual([]);
           }
@@ -224,7 +251,9 @@ describe('over random days', () => {
         const silent = new Exchange();
         log.forEach((event, index) => {
           expect(JSON.stringify(again.handle(event, 'full'))).toBe(JSON.stringify(handled[index]));
-          expect(JSON.stringify(silent.handle(event, 'none').effects)).toBe(JSON.stringify(handled[index]!.effects));
+          expect(JSON.stringify(silent.handle(event, 'none').effects)).toBe(
+            JSON.stringify(handled[index]!.effects),
+          );
         });
         expect(JSON.stringify(again.snapshot())).toBe(JSON.stringify(exchange.snapshot()));
         expect(JSON.stringify(silent.snapshot())).toBe(JSON.stringify(exchange.snapshot()));

@@ -23,7 +23,15 @@ describe('a call to a queue', () => {
     bench.at(9, { kind: 'legAnswered', leg: bench.lastLeg() });
     bench.at(69, { kind: 'callerHungUp', callId: 'c1' });
     expect(bench.ended()).toMatchObject([
-      { personId: 'b', result: 'answered', endedBy: 'caller', waitedMs: 4_000, talkedMs: 60_000, offers: 1, queueId: 'q' },
+      {
+        personId: 'b',
+        result: 'answered',
+        endedBy: 'caller',
+        waitedMs: 4_000,
+        talkedMs: 60_000,
+        offers: 1,
+        queueId: 'q',
+      },
     ]);
     const agent = bench.exchange.view().agents.get('b')!;
     expect(agent.wrapUpUntil).toBe(79_000);
@@ -41,7 +49,9 @@ describe('a call to a queue', () => {
     const [decision] = bench.recordsOf('decision');
     expect(decision).toMatchObject({ chosen: 'a', chosenName: 'Person a', why: 'longestIdle' });
     expect(decision!.candidates).toMatchObject({ total: 4, eligible: 2, counts: { signedOut: 1, away: 1 } });
-    expect(decision!.candidates.listed.map((each) => [each.personId, each.reasons.map((reason) => reason.code)])).toEqual([
+    expect(
+      decision!.candidates.listed.map((each) => [each.personId, each.reasons.map((reason) => reason.code)]),
+    ).toEqual([
       ['a', []],
       ['b', []],
       ['c', ['away', 'phoneUnregistered']],
@@ -51,7 +61,13 @@ describe('a call to a queue', () => {
 
   test('in live traffic of a large queue names the chosen one and four more, and counts the rest', () => {
     const ids = Array.from({ length: 40 }, (_, index) => `p${String(index).padStart(2, '0')}`);
-    const bench = new Bench(configuration(ids.map((id) => person(id)), [queue('q', ids)]), 'bounded');
+    const bench = new Bench(
+      configuration(
+        ids.map((id) => person(id)),
+        [queue('q', ids)],
+      ),
+      'bounded',
+    );
     bench.register(0, ...ids.slice(0, 30));
     bench.call(3);
     const { candidates } = bench.recordsOf('decision')[0]!;
@@ -106,7 +122,9 @@ describe('an offer that is not taken', () => {
     bench.call(1);
     bench.at(16, { kind: 'clock' });
     expect(bench.rung()).toEqual(['a', 'b']);
-    expect(bench.recordsOf('notTaken')).toMatchObject([{ personId: 'a', reason: 'noAnswer', rangMs: 15_000, restsUntil: 46_000 }]);
+    expect(bench.recordsOf('notTaken')).toMatchObject([
+      { personId: 'a', reason: 'noAnswer', rangMs: 15_000, restsUntil: 46_000 },
+    ]);
     expect(bench.exchange.view().agents.get('a')!.restsUntil).toBe(46_000);
   });
 
@@ -123,7 +141,8 @@ describe('an offer that is not taken', () => {
     const bench = new Bench({ ...two, settings: { ...two.settings, restAfterDeclineSeconds: 0 } });
     bench.register(0, 'a', 'b');
     bench.call(1);
-    for (const second of [2, 3]) bench.at(second, { kind: 'legFailed', leg: bench.lastLeg(), cause: 'declined' });
+    for (const second of [2, 3])
+      bench.at(second, { kind: 'legFailed', leg: bench.lastLeg(), cause: 'declined' });
     expect(bench.rung()).toEqual(['a', 'b', 'a']);
     expect(bench.recordsOf('decision').at(-1)).toMatchObject({ why: 'triedAllOthers' });
   });
@@ -134,7 +153,10 @@ describe('an offer that is not taken', () => {
     bench.call(0);
     bench.at(200, { kind: 'clock' });
     expect(bench.rung()).toHaveLength(3);
-    expect(bench.exchange.view().agents.get('a')).toMatchObject({ presence: 'away', awayReason: 'not answering' });
+    expect(bench.exchange.view().agents.get('a')).toMatchObject({
+      presence: 'away',
+      awayReason: 'not answering',
+    });
     expect(bench.recordsOf('notTaken').map((record) => record.setAway)).toEqual([false, false, true]);
   });
 
@@ -238,7 +260,10 @@ describe('other ends', () => {
     const bench = new Bench(two);
     bench.call(1, unroutedNumber);
     bench.call(2, '+12065550199');
-    expect(bench.recordsOf('ledNowhere').map((record) => record.why)).toEqual(['unroutedNumber', 'unknownNumber']);
+    expect(bench.recordsOf('ledNowhere').map((record) => record.why)).toEqual([
+      'unroutedNumber',
+      'unknownNumber',
+    ]);
     expect(bench.ended().map((facts) => facts.result)).toEqual(['nowhere', 'nowhere']);
   });
 
@@ -280,7 +305,10 @@ describe('changes of the set-up', () => {
     const bench = new Bench(two);
     bench.register(0, 'a', 'b');
     bench.call(1);
-    bench.at(2, { kind: 'configurationChanged', changes: { queues: [queue('q', ['b'])], gone: ['a', 'a.phone'] } });
+    bench.at(2, {
+      kind: 'configurationChanged',
+      changes: { queues: [queue('q', ['b'])], gone: ['a', 'a.phone'] },
+    });
     expect(bench.rung()).toEqual(['a', 'b']);
     bench.at(3, { kind: 'legAnswered', leg: bench.lastLeg() });
     bench.at(4, { kind: 'configurationChanged', changes: { queues: [queue('q', [])], gone: ['b'] } });
@@ -305,6 +333,10 @@ test('events out of order throw, events that do not fit are refused with a reaso
   expect(bench.at(1, { kind: 'agentAway', personId: 'a', reason: 'x' }).refusal).toBe('notSignedIn');
   expect(bench.at(1, { kind: 'callerHungUp', callId: 'c9' }).refusal).toBe('unknownCall');
   expect(() => bench.exchange.handle({ seq: 99, at: 2_000, kind: 'clock' })).toThrow(/without gaps/);
-  expect(bench.at(1, { kind: 'callArrived', callId: 'x', to: mainNumber, from: callerNumber }).refusal).toBeNull();
-  expect(bench.at(1, { kind: 'callArrived', callId: 'x', to: mainNumber, from: callerNumber }).refusal).toBe('callExists');
+  expect(
+    bench.at(1, { kind: 'callArrived', callId: 'x', to: mainNumber, from: callerNumber }).refusal,
+  ).toBeNull();
+  expect(bench.at(1, { kind: 'callArrived', callId: 'x', to: mainNumber, from: callerNumber }).refusal).toBe(
+    'callExists',
+  );
 });

@@ -1,4 +1,10 @@
-import { type Configuration, type PersonItem, type QueueItem, defaultSettings, directPlan } from '../model/configuration.ts';
+import {
+  type Configuration,
+  type PersonItem,
+  type QueueItem,
+  defaultSettings,
+  directPlan,
+} from '../model/configuration.ts';
 import type { Effect } from './effects.ts';
 import type { ExchangeEventBody } from './events.ts';
 import { Exchange, type Handled } from './exchange.ts';
@@ -56,7 +62,14 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
       })),
       ...(people[0] === undefined
         ? []
-        : [{ id: 'nd', e164: directNumber, label: 'Direct', plan: directPlan('nd', 1, { kind: 'person', id: people[0].id }) }]),
+        : [
+            {
+              id: 'nd',
+              e164: directNumber,
+              label: 'Direct',
+              plan: directPlan('nd', 1, { kind: 'person', id: people[0].id }),
+            },
+          ]),
       { id: 'nu', e164: unroutedNumber, label: 'Nowhere', plan: null },
     ],
     voicemailBoxes: people.map((each) => ({
@@ -82,14 +95,18 @@ export class Bench {
   }
 
   at(seconds: number, body: ExchangeEventBody): Handled {
-    const handled = this.exchange.handle({ seq: this.exchange.seq + 1, at: seconds * 1000, ...body }, this.detail);
+    const handled = this.exchange.handle(
+      { seq: this.exchange.seq + 1, at: seconds * 1000, ...body },
+      this.detail,
+    );
     this.effects.push(...handled.effects);
     this.records.push(...handled.records);
     return handled;
   }
 
   register(seconds: number, ...people: string[]): void {
-    for (const id of people) this.at(seconds, { kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
+    for (const id of people)
+      this.at(seconds, { kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
   }
 
   call(seconds: number, to = mainNumber, priority = 0): string {
@@ -104,7 +121,9 @@ export class Bench {
   }
 
   recordsOf<Kind extends StoryRecordKind>(kind: Kind): Extract<StoryRecord, { kind: Kind }>[] {
-    return this.records.filter((record): record is Extract<StoryRecord, { kind: Kind }> => record.kind === kind);
+    return this.records.filter(
+      (record): record is Extract<StoryRecord, { kind: Kind }> => record.kind === kind,
+    );
   }
 
   /** Who was rung, in order. */

@@ -93,7 +93,11 @@ export class Exchange {
     state.seq = event.seq;
     state.out = { detail, effects: [], records: [] };
     const at = Math.max(state.now, event.at);
-    for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at; timer = state.timers.peek()) {
+    for (
+      let timer = state.timers.peek();
+      timer !== undefined && timer.at <= at;
+      timer = state.timers.peek()
+    ) {
       state.timers.remove(timer);
       state.now = Math.max(state.now, timer.at);
       fire(state, timer);

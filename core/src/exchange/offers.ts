@@ -145,7 +145,11 @@ export function ringTimedOut(state: State, call: Call): void {
 }
 
 /** Stops an offer because the agent left; the caller goes on to the next. */
-export function leaveRinging(state: State, agent: Agent, why: 'signedOut' | 'setAway' | 'personRetired'): void {
+export function leaveRinging(
+  state: State,
+  agent: Agent,
+  why: 'signedOut' | 'setAway' | 'personRetired',
+): void {
   const call = agent.ringing;
   if (call === null) return;
   stopRinging(state, call, why);
@@ -253,4 +257,3 @@ export function findLeg(state: State, legId: string): { call: Call; leg: Leg } |
   const leg = call?.legs.find((each) => each.id === legId);
   return call === undefined || leg === undefined ? null : { call, leg };
 }
-

@@ -11,13 +11,7 @@ export type SentOnBecause = 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | '
 
 /** Why an offer came to nothing. */
 export type NotTaken =
-  | 'noAnswer'
-  | 'declined'
-  | 'busy'
-  | 'unreachable'
-  | 'signedOut'
-  | 'setAway'
-  | 'personRetired';
+  'noAnswer' | 'declined' | 'busy' | 'unreachable' | 'signedOut' | 'setAway' | 'personRetired';
 
 /** What was decided or happened at one instant of one call, and why. A call's story is these in order. */
 export type StoryRecord = { callId: string; at: number } & (

@@ -53,7 +53,8 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
     return null;
   }
   const extension = number === undefined ? state.extensions.get(event.to) : undefined;
-  if (extension === undefined) ledNowhere(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');
+  if (extension === undefined)
+    ledNowhere(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');
   else sendTo(state, call, extension);
   return null;
 }
@@ -66,7 +67,8 @@ export function sendTo(state: State, call: Call, destination: Destination): void
       state.out.records.push({ callId: call.id, at: state.now, kind: 'tooManySteps', steps: stepLimit });
     }
     const fallback = call.fallback;
-    if (fallback.kind === 'voicemail' && call.steps === stepLimit + 1) return toVoicemail(state, call, fallback.id);
+    if (fallback.kind === 'voicemail' && call.steps === stepLimit + 1)
+      return toVoicemail(state, call, fallback.id);
     return turnAway(state, call);
   }
   call.lastDestination = destination;
@@ -137,7 +139,13 @@ function toVoicemail(state: State, call: Call, boxId: string): void {
     maxMessageSeconds: box.maxMessageSeconds,
   });
   if (state.out.detail !== 'none') {
-    state.out.records.push({ callId: call.id, at: state.now, kind: 'voicemail', boxId: box.id, name: box.name });
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'voicemail',
+      boxId: box.id,
+      name: box.name,
+    });
   }
 }
 

@@ -11,7 +11,18 @@ import type { Destination } from '../model/destination.ts';
 import { refreshPhoneFacts } from './agents.ts';
 import { firstReasonIndex } from '../distribute/eligibility.ts';
 import { deriveRoutes } from './configuration.ts';
-import { Agent, type Bridge, Call, type CallStage, type Leg, Membership, QueueState, type State, type Timer, type TimerKind } from './state.ts';
+import {
+  Agent,
+  type Bridge,
+  Call,
+  type CallStage,
+  type Leg,
+  Membership,
+  QueueState,
+  type State,
+  type Timer,
+  type TimerKind,
+} from './state.ts';
 
 /** A timer as data; its owner is the entity it stands with. */
 interface SavedTimer {
@@ -183,12 +194,14 @@ export function restoreState(snapshot: ExchangeSnapshot, state: State): State {
     state.phones.set(phone.item.id, phone);
     state.agents.get(phone.item.personId)?.phones.push(phone);
   }
-  const queues = new Map(snapshot.queues.map(({ item, retired }) => {
-    const queue = new QueueState(item);
-    queue.retired = retired;
-    if (!retired) state.queues.set(item.id, queue);
-    return [item.id, queue] as const;
-  }));
+  const queues = new Map(
+    snapshot.queues.map(({ item, retired }) => {
+      const queue = new QueueState(item);
+      queue.retired = retired;
+      if (!retired) state.queues.set(item.id, queue);
+      return [item.id, queue] as const;
+    }),
+  );
   for (const saved of snapshot.calls) restoreCall(state, saved, queues);
   for (const saved of snapshot.agents) {
     const agent = state.agents.get(saved.person.id)!;

@@ -167,7 +167,15 @@ export class Call implements HeapNode {
   messageFrom = 0;
   messageTimer: Timer | null = null;
 
-  constructor(id: string, to: string, from: string, callerName: string | null, priority: number, at: number, standIn: boolean) {
+  constructor(
+    id: string,
+    to: string,
+    from: string,
+    callerName: string | null,
+    priority: number,
+    at: number,
+    standIn: boolean,
+  ) {
     this.id = id;
     this.to = to;
     this.from = from;

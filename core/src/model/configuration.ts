@@ -122,14 +122,22 @@ const collections = ['people', 'phones', 'queues', 'numbers', 'voicemailBoxes'] 
 
 /** The one-step plan of a number that leads straight to `destination`. */
 export function directPlan(numberId: string, version: number, destination: Destination): Plan {
-  return { id: `${numberId}.direct`, version, steps: [{ id: 'only', destination }], fallback: { kind: 'end' } };
+  return {
+    id: `${numberId}.direct`,
+    version,
+    steps: [{ id: 'only', destination }],
+    fallback: { kind: 'end' },
+  };
 }
 
 /**
  * What turns `before` into `after`, or null when nothing changed. Items are compared by their JSON, so
  * compile both with the same key order.
  */
-export function configurationDifference(before: Configuration, after: Configuration): ConfigurationChanges | null {
+export function configurationDifference(
+  before: Configuration,
+  after: Configuration,
+): ConfigurationChanges | null {
   const changes: ConfigurationChanges = {};
   const gone: string[] = [];
   let changed = false;

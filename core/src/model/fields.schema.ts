@@ -63,14 +63,20 @@ export function seconds(least: number, most: number) {
 export const destination = Joi.alternatives<Destination>(
   Joi.object({ kind: Joi.valid('end').required() }),
   Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: id.required() }),
-).messages({ 'alternatives.match': 'Choose where the call goes.', 'alternatives.types': 'Choose where the call goes.' });
+).messages({
+  'alternatives.match': 'Choose where the call goes.',
+  'alternatives.types': 'Choose where the call goes.',
+});
 
 /** A destination, or null for none. */
 export const destinationOrNull = Joi.alternatives<Destination | null>(
   Joi.valid(null),
   Joi.object({ kind: Joi.valid('end').required() }),
   Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: id.required() }),
-).messages({ 'alternatives.match': 'Choose where the call goes.', 'alternatives.types': 'Choose where the call goes.' });
+).messages({
+  'alternatives.match': 'Choose where the call goes.',
+  'alternatives.types': 'Choose where the call goes.',
+});
 
 /** A password of one's own: long rather than odd (NIST SP 800-63B, 5.1.1). */
 export const ownPassword = Joi.string().min(12).max(200).messages({

@@ -77,9 +77,17 @@ describe('schemas', () => {
   test('a queue left open leads to its own voicemail box', () => {
     const { error, value } = queueRequest.validate({ name: 'Bookings' });
     expect(error).toBeUndefined();
-    expect(completeQueue(value!, 'box')).toMatchObject({ ringSeconds: 15, wrapUpSeconds: 20, whenNobody: { kind: 'voicemail', id: 'box' } });
-    expect(queueRequest.validate({ name: 'x', ringSeconds: 2 }).error?.message).toBe('Whole seconds from 5 to 120.');
-    expect(queueRequest.validate({ name: 'x', whenFull: { kind: 'queue' } }).error?.message).toBe('Choose where the call goes.');
+    expect(completeQueue(value!, 'box')).toMatchObject({
+      ringSeconds: 15,
+      wrapUpSeconds: 20,
+      whenNobody: { kind: 'voicemail', id: 'box' },
+    });
+    expect(queueRequest.validate({ name: 'x', ringSeconds: 2 }).error?.message).toBe(
+      'Whole seconds from 5 to 120.',
+    );
+    expect(queueRequest.validate({ name: 'x', whenFull: { kind: 'queue' } }).error?.message).toBe(
+      'Choose where the call goes.',
+    );
   });
 });
 
@@ -87,7 +95,9 @@ test('the difference of two configurations turns one into the other, and is null
   const box = (id: string, name: string) => ({ id, name, greetingSeconds: 5, maxMessageSeconds: 60 });
   const before = { ...emptyConfiguration, voicemailBoxes: [box('a', 'A'), box('b', 'B')] };
   expect(configurationDifference(before, structuredClone(before))).toBeNull();
-  expect(configurationDifference(before, { ...before, voicemailBoxes: [box('b', 'C'), box('d', 'D')] })).toEqual({
+  expect(
+    configurationDifference(before, { ...before, voicemailBoxes: [box('b', 'C'), box('d', 'D')] }),
+  ).toEqual({
     voicemailBoxes: [box('b', 'C'), box('d', 'D')],
     gone: ['a'],
   });

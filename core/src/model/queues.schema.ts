@@ -37,7 +37,12 @@ const waitingSentence = 'From 0 to 1,000 callers, or no limit.';
 export const queueRequest = Joi.object<QueueRequest>({
   name: name.required(),
   extension: extension.allow(null).default(null),
-  priority: Joi.number().integer().min(0).max(9).default(0).messages({ 'number.base': 'Priority is 0 to 9.' }),
+  priority: Joi.number()
+    .integer()
+    .min(0)
+    .max(9)
+    .default(0)
+    .messages({ 'number.base': 'Priority is 0 to 9.' }),
   ringSeconds: seconds(5, 120).default(15),
   wrapUpSeconds: seconds(0, 900).default(20),
   members: Joi.array().items(id).unique().max(500).default([]).messages({
@@ -49,7 +54,11 @@ export const queueRequest = Joi.object<QueueRequest>({
     .max(1_000)
     .allow(null)
     .default(null)
-    .messages({ 'number.base': waitingSentence, 'number.min': waitingSentence, 'number.max': waitingSentence }),
+    .messages({
+      'number.base': waitingSentence,
+      'number.min': waitingSentence,
+      'number.max': waitingSentence,
+    }),
   whenFull: destination,
   maxWaitSeconds: seconds(5, 7_200).allow(null).default(null),
   whenTooLong: destination,

@@ -13,7 +13,13 @@ export interface ReadinessInput {
     maxWaitSeconds: number | null;
     whenNobody: Destination | null;
   }[];
-  numbers: { id: string; e164: string; label: string; destination: Destination | null; destinationRetired: boolean }[];
+  numbers: {
+    id: string;
+    e164: string;
+    label: string;
+    destination: Destination | null;
+    destinationRetired: boolean;
+  }[];
 }
 
 export type FindingCode =
@@ -43,12 +49,19 @@ export interface Finding {
 export function findings(input: ReadinessInput): Finding[] {
   const found = [...peopleFindings(input), ...queueFindings(input), ...numberFindings(input)];
   const rank = (finding: Finding) => (finding.severity === 'fault' ? 0 : 1);
-  return found.sort((one, other) => rank(one) - rank(other) || one.area.localeCompare(other.area) || one.itemName.localeCompare(other.itemName));
+  return found.sort(
+    (one, other) =>
+      rank(one) - rank(other) ||
+      one.area.localeCompare(other.area) ||
+      one.itemName.localeCompare(other.itemName),
+  );
 }
 
 function peopleFindings({ people }: ReadinessInput): Finding[] {
   if (!people.some((person) => person.takesCalls)) {
-    return [{ code: 'noPeople', area: 'people', severity: 'missing', itemId: null, itemName: '', detail: '' }];
+    return [
+      { code: 'noPeople', area: 'people', severity: 'missing', itemId: null, itemName: '', detail: '' },
+    ];
   }
   return people.flatMap((person): Finding[] => {
     const item = { area: 'people', itemId: person.id, itemName: person.name } as const;
@@ -64,7 +77,9 @@ function peopleFindings({ people }: ReadinessInput): Finding[] {
 
 function queueFindings({ queues }: ReadinessInput): Finding[] {
   if (queues.length === 0) {
-    return [{ code: 'noQueues', area: 'queues', severity: 'missing', itemId: null, itemName: '', detail: '' }];
+    return [
+      { code: 'noQueues', area: 'queues', severity: 'missing', itemId: null, itemName: '', detail: '' },
+    ];
   }
   return queues.flatMap((queue): Finding[] => {
     const item = { area: 'queues', itemId: queue.id, itemName: queue.name, detail: '' } as const;
@@ -81,7 +96,9 @@ function queueFindings({ queues }: ReadinessInput): Finding[] {
 
 function numberFindings({ numbers }: ReadinessInput): Finding[] {
   if (numbers.length === 0) {
-    return [{ code: 'noNumbers', area: 'numbers', severity: 'missing', itemId: null, itemName: '', detail: '' }];
+    return [
+      { code: 'noNumbers', area: 'numbers', severity: 'missing', itemId: null, itemName: '', detail: '' },
+    ];
   }
   return numbers.flatMap((number): Finding[] => {
     const item = { area: 'numbers', itemId: number.id, itemName: number.label, detail: number.e164 } as const;

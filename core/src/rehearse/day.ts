@@ -48,7 +48,8 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
     'bounded',
     (effect) => react(effect),
     (records) => {
-      for (const record of records) stories.set(record.callId, [...(stories.get(record.callId) ?? []), record]);
+      for (const record of records)
+        stories.set(record.callId, [...(stories.get(record.callId) ?? []), record]);
     },
   );
   const phoneOf = new Map(day.configuration.phones.map((phone) => [phone.personId, phone.id]));
@@ -101,14 +102,19 @@ function planArrivals(player: Player, day: RehearsedDay, { to, perHour }: Arriva
     const until = day.hourStarts[hour + 1]!;
     const rate = perHour[hour] ?? 0;
     if (rate <= 0) continue;
-    for (let at = from + exponential(random, 3_600_000 / rate); at < until; at += exponential(random, 3_600_000 / rate)) {
+    for (
+      let at = from + exponential(random, 3_600_000 / rate);
+      at < until;
+      at += exponential(random, 3_600_000 / rate)
+    ) {
       const arrivedAt = Math.round(at);
       const callId = rehearsedUuid(arrivedAt, random);
       player.plan(arrivedAt, { kind: 'callArrived', callId, to, from: day.caller(random), standIn: true });
       const givesUpAt = arrivedAt + patienceMs(random, day.profile);
       player.plan(givesUpAt, () => {
         const stage = player.exchange.view().calls.get(callId)?.stage;
-        if (stage === 'waiting' || stage === 'ringing') player.take(givesUpAt, { kind: 'callerHungUp', callId });
+        if (stage === 'waiting' || stage === 'ringing')
+          player.take(givesUpAt, { kind: 'callerHungUp', callId });
       });
     }
   }

@@ -15,7 +15,8 @@ export function seededRandom(seed: number): Random {
 /** A whole seed from words, so that each day and each purpose has its own (FNV-1a, 32 bits). */
 export function seedFrom(...words: (string | number)[]): number {
   let hash = 0x811c9dc5;
-  for (const character of words.join('\u0000')) hash = Math.imul(hash ^ character.codePointAt(0)!, 0x01000193) >>> 0;
+  for (const character of words.join('\u0000'))
+    hash = Math.imul(hash ^ character.codePointAt(0)!, 0x01000193) >>> 0;
   return hash;
 }
 
@@ -33,7 +34,10 @@ export function logNormal(random: Random, mean: number, variation: number): numb
 
 /** A UUID of version 7 (RFC 9562, 5.7) whose random part comes from the generator: rehearsed calls have stable ids. */
 export function rehearsedUuid(at: number, random: Random): string {
-  const hex = (bits: number) => Math.floor(random() * 2 ** bits).toString(16).padStart(bits / 4, '0');
+  const hex = (bits: number) =>
+    Math.floor(random() * 2 ** bits)
+      .toString(16)
+      .padStart(bits / 4, '0');
   const time = Math.floor(at).toString(16).padStart(12, '0');
   const variant = (8 + Math.floor(random() * 4)).toString(16);
   return `${time.slice(0, 8)}-${time.slice(8)}-7${hex(12)}-${variant}${hex(12)}-${hex(24)}${hex(24)}`;

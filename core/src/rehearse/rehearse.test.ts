@@ -1,13 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { Bench, callerNumber, configuration, directNumber, mainNumber, person, queue, unroutedNumber } from '../exchange/exchange.testing.ts';
+import {
+  Bench,
+  callerNumber,
+  configuration,
+  directNumber,
+  mainNumber,
+  person,
+  queue,
+  unroutedNumber,
+} from '../exchange/exchange.testing.ts';
 import { usualProfile } from './behaviour.ts';
 import { rehearseDay } from './day.ts';
 import { exponential, logNormal, rehearsedUuid, seededRandom } from './random.ts';
 import { testCallAt, testCallNow } from './test-call.ts';
 
 const hour = 3_600_000;
-const set = configuration([person('a'), person('b')], [queue('q', ['a', 'b'], { maxWaitSeconds: 120, whenTooLong: { kind: 'voicemail', id: 'a.box' } })]);
+const set = configuration(
+  [person('a'), person('b')],
+  [queue('q', ['a', 'b'], { maxWaitSeconds: 120, whenTooLong: { kind: 'voicemail', id: 'a.box' } })],
+);
 const talkMs = () => 180_000;
 
 describe('a test call now', () => {
@@ -28,16 +40,26 @@ describe('a test call now', () => {
     bench.register(0, 'a');
     bench.call(0);
     bench.at(1, { kind: 'legAnswered', leg: bench.lastLeg() });
-    const { outcome } = testCallNow(bench.exchange, { to: mainNumber, from: callerNumber, at: 61_000 }, talkMs);
+    const { outcome } = testCallNow(
+      bench.exchange,
+      { to: mainNumber, from: callerNumber, at: 61_000 },
+      talkMs,
+    );
     // The talk ends 180 s after it began, 10 s of wrap-up, 5 s until the phone is lifted.
     expect(outcome).toMatchObject({ kind: 'answered', afterMs: (1 + 180 + 10 + 5 - 61) * 1000 });
   });
 
   test('says when it leads nowhere or to voicemail', () => {
     const bench = new Bench(set);
-    expect(testCallNow(bench.exchange, { to: unroutedNumber, from: callerNumber, at: 0 }, talkMs).outcome).toEqual({ kind: 'ended', result: 'nowhere', afterMs: 0 });
-    expect(testCallNow(bench.exchange, { to: directNumber, from: callerNumber, at: 0 }, talkMs).outcome).toMatchObject({ kind: 'voicemail' });
-    expect(testCallNow(bench.exchange, { to: mainNumber, from: callerNumber, at: 0 }, talkMs).outcome).toEqual({
+    expect(
+      testCallNow(bench.exchange, { to: unroutedNumber, from: callerNumber, at: 0 }, talkMs).outcome,
+    ).toEqual({ kind: 'ended', result: 'nowhere', afterMs: 0 });
+    expect(
+      testCallNow(bench.exchange, { to: directNumber, from: callerNumber, at: 0 }, talkMs).outcome,
+    ).toMatchObject({ kind: 'voicemail' });
+    expect(
+      testCallNow(bench.exchange, { to: mainNumber, from: callerNumber, at: 0 }, talkMs).outcome,
+    ).toEqual({
       kind: 'voicemail',
       name: "Person a's voicemail",
       afterMs: 120_000,
@@ -55,7 +77,12 @@ describe('a rehearsed day', () => {
   const day = {
     configuration: set,
     hourStarts: Array.from({ length: 25 }, (_, index) => index * hour),
-    arrivals: [{ to: mainNumber, perHour: Array.from({ length: 24 }, (_, index) => (index >= 8 && index < 18 ? 20 : 1)) }],
+    arrivals: [
+      {
+        to: mainNumber,
+        perHour: Array.from({ length: 24 }, (_, index) => (index >= 8 && index < 18 ? 20 : 1)),
+      },
+    ],
     shifts: ['a', 'b'].map((personId) => ({ personId, from: 8 * hour, to: 18 * hour })),
     profile: usualProfile,
     caller: () => callerNumber,
@@ -83,7 +110,8 @@ describe('a rehearsed day', () => {
 describe('draws', () => {
   test('have the means they are asked for', () => {
     const random = seededRandom(7);
-    const mean = (draw: () => number) => Array.from({ length: 40_000 }, draw).reduce((sum, each) => sum + each, 0) / 40_000;
+    const mean = (draw: () => number) =>
+      Array.from({ length: 40_000 }, draw).reduce((sum, each) => sum + each, 0) / 40_000;
     expect(mean(() => exponential(random, 10))).toBeCloseTo(10, 0);
     expect(mean(() => logNormal(random, 195, 0.8)) / 195).toBeCloseTo(1, 1);
   });

@@ -20,7 +20,8 @@ export type TestOutcome =
   | { kind: 'stillWaiting'; afterMs: number };
 
 /** What was taken for granted; shown beside the outcome. */
-export type Assumption = 'asItIsNow' | 'everybodySignedInAndFree' | 'noOtherCallers' | 'answersAfter5s' | 'talksEndAtMean';
+export type Assumption =
+  'asItIsNow' | 'everybodySignedInAndFree' | 'noOtherCallers' | 'answersAfter5s' | 'talksEndAtMean';
 
 export interface TestResult {
   story: StoryRecord[];
@@ -41,11 +42,21 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
   for (const other of exchange.view().calls.values()) {
     for (const leg of other.legs) {
       if (leg.party === 'caller') continue;
-      if (leg.state === 'ringing') player.plan(Math.max(leg.since + answersAfterMs, begin), { kind: 'legAnswered', leg: leg.id });
-      else player.plan(Math.max(leg.since + talkMs(other.lastQueueId), begin + 1_000), { kind: 'legEnded', leg: leg.id });
+      if (leg.state === 'ringing')
+        player.plan(Math.max(leg.since + answersAfterMs, begin), { kind: 'legAnswered', leg: leg.id });
+      else
+        player.plan(Math.max(leg.since + talkMs(other.lastQueueId), begin + 1_000), {
+          kind: 'legEnded',
+          leg: leg.id,
+        });
     }
   }
-  return follow(player, story, call, begin, ['asItIsNow', 'noOtherCallers', 'answersAfter5s', 'talksEndAtMean']);
+  return follow(player, story, call, begin, [
+    'asItIsNow',
+    'noOtherCallers',
+    'answersAfter5s',
+    'talksEndAtMean',
+  ]);
 }
 
 /** A test call at another moment: everybody signed in, on a registered phone and free, no other callers. */
@@ -57,12 +68,17 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
     player.take(call.at, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
     player.take(call.at, { kind: 'agentSignedIn', personId: phone.personId });
   }
-  return follow(player, story, call, call.at, ['everybodySignedInAndFree', 'noOtherCallers', 'answersAfter5s']);
+  return follow(player, story, call, call.at, [
+    'everybodySignedInAndFree',
+    'noOtherCallers',
+    'answersAfter5s',
+  ]);
 }
 
 function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk): Player {
   const react = (effect: Effect, player: Player) => {
-    if (effect.kind === 'ring') player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
+    if (effect.kind === 'ring')
+      player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
     else if (effect.kind === 'connect' && effect.callId !== callId) {
       const queueId = player.exchange.view().calls.get(effect.callId)?.lastQueueId ?? null;
       player.plan(player.now + talkMs(queueId), { kind: 'callerHungUp', callId: effect.callId });

@@ -37,8 +37,17 @@ export function registerRequest(
   if (unauthorized === null) return request;
   const challenge = readChallenge(sipHeader(unauthorized, 'WWW-Authenticate') ?? '');
   if (challenge === null) return null;
-  const parts = { nonce: challenge.nonce, uri, algorithm: challenge.algorithm, count: '00000001', clientNonce: branch };
+  const parts = {
+    nonce: challenge.nonce,
+    uri,
+    algorithm: challenge.algorithm,
+    count: '00000001',
+    clientNonce: branch,
+  };
   const response = digestResponse(phone.secret, 'REGISTER', parts);
-  request.headers.push(['Authorization', answerHeader({ username: phone.account, realm: challenge.realm, response, ...parts })]);
+  request.headers.push([
+    'Authorization',
+    answerHeader({ username: phone.account, realm: challenge.realm, response, ...parts }),
+  ]);
   return request;
 }

@@ -57,7 +57,8 @@ export function digestResponse(
 export function digestMatches(secret: DigestSecret, method: string, answer: DigestAnswer): boolean {
   const expected = digestResponse(secret, method, answer);
   let difference = expected.length ^ answer.response.length;
-  for (let i = 0; i < expected.length; i++) difference |= expected.charCodeAt(i) ^ (answer.response.charCodeAt(i) || 0);
+  for (let i = 0; i < expected.length; i++)
+    difference |= expected.charCodeAt(i) ^ (answer.response.charCodeAt(i) || 0);
   return difference === 0;
 }
 
@@ -97,7 +98,8 @@ export function readAnswer(header: string): DigestAnswer | null {
   ].map((name) => parts.get(name));
   const algorithm = algorithmOf(parts.get('algorithm'));
   if (username === undefined || realm === undefined || nonce === undefined || uri === undefined) return null;
-  if (response === undefined || count === undefined || clientNonce === undefined || algorithm === null) return null;
+  if (response === undefined || count === undefined || clientNonce === undefined || algorithm === null)
+    return null;
   return { username, realm, nonce, uri, response, algorithm, count, clientNonce };
 }
 

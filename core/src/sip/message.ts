@@ -39,7 +39,10 @@ export function readSip(text: string): SipMessage | null {
   if (text.length > longest) return null;
   const end = text.indexOf('\r\n\r\n');
   if (end < 0) return null;
-  const [start, ...lines] = text.slice(0, end).replace(/\r\n[ \t]+/g, ' ').split('\r\n');
+  const [start, ...lines] = text
+    .slice(0, end)
+    .replace(/\r\n[ \t]+/g, ' ')
+    .split('\r\n');
   const headers: SipHeader[] = [];
   for (const line of lines) {
     const match = /^([A-Za-z0-9.!%*_+`'~-]+)[ \t]*:[ \t]*(.*)$/.exec(line);
@@ -67,10 +70,17 @@ function longName(name: string): string {
 
 export function writeSip(message: SipMessage): string {
   const start =
-    'method' in message ? `${message.method} ${message.uri} SIP/2.0` : `SIP/2.0 ${message.status} ${message.reason}`;
+    'method' in message
+      ? `${message.method} ${message.uri} SIP/2.0`
+      : `SIP/2.0 ${message.status} ${message.reason}`;
   const headers = message.headers.filter(([name]) => name !== 'Content-Length');
   const length = String(utf8ToBytes(message.body).length);
-  return [start, ...[...headers, ['Content-Length', length]].map(([name, value]) => `${name}: ${value}`), '', message.body].join('\r\n');
+  return [
+    start,
+    ...[...headers, ['Content-Length', length]].map(([name, value]) => `${name}: ${value}`),
+    '',
+    message.body,
+  ].join('\r\n');
 }
 
 /** The first value of a header, by its long name. */
@@ -79,10 +89,19 @@ export function sipHeader(message: SipMessage, name: string): string | undefined
 }
 
 /** A response that carries what section 8.2.6 asks for: Via, From, To with a tag, Call-ID and CSeq. */
-export function respond(request: SipRequest, status: number, reason: string, tag: string, more: SipHeader[] = []): SipResponse {
+export function respond(
+  request: SipRequest,
+  status: number,
+  reason: string,
+  tag: string,
+  more: SipHeader[] = [],
+): SipResponse {
   const copied = request.headers
     .filter(([name]) => ['Via', 'From', 'To', 'Call-ID', 'CSeq'].includes(name))
-    .map(([name, value]): SipHeader => [name, name === 'To' && !/;tag=/.test(value) ? `${value};tag=${tag}` : value]);
+    .map(([name, value]): SipHeader => [
+      name,
+      name === 'To' && !/;tag=/.test(value) ? `${value};tag=${tag}` : value,
+    ]);
   return { status, reason, headers: [...copied, ...more], body: '' };
 }
 

@@ -1,4 +1,10 @@
-import { type DigestAlgorithm, type DigestSecret, challengeHeader, digestMatches, readAnswer } from './digest.ts';
+import {
+  type DigestAlgorithm,
+  type DigestSecret,
+  challengeHeader,
+  digestMatches,
+  readAnswer,
+} from './digest.ts';
 import { type SipRequest, type SipResponse, respond, sipHeader, sipUser } from './message.ts';
 
 /** Seconds a registration may last: shorter is answered with 423 (RFC 3261, section 10.3), longer is cut. */
@@ -20,13 +26,20 @@ export type RegisterOutcome =
   | { kind: 'challenged' }
   | { kind: 'registered'; account: string; contact: string; expires: number }
   | { kind: 'unregistered'; account: string }
-  | { kind: 'refused'; account: string | null; why: 'unknown account' | 'wrong secret' | 'malformed' | 'too brief' };
+  | {
+      kind: 'refused';
+      account: string | null;
+      why: 'unknown account' | 'wrong secret' | 'malformed' | 'too brief';
+    };
 
 /**
  * Answers a REGISTER (RFC 3261, section 10.3) with digest authentication (section 22, RFC 8760). Sans-I/O: nonces and
  * accounts come from the context. An unknown account is answered like a wrong secret.
  */
-export function answerRegister(request: SipRequest, context: RegistrarContext): { response: SipResponse; outcome: RegisterOutcome } {
+export function answerRegister(
+  request: SipRequest,
+  context: RegistrarContext,
+): { response: SipResponse; outcome: RegisterOutcome } {
   const account = sipUser(sipHeader(request, 'To') ?? '');
   const reply = (status: number, reason: string, more: [string, string][] = []) =>
     respond(request, status, reason, context.tag, more);
@@ -65,7 +78,9 @@ export function answerRegister(request: SipRequest, context: RegistrarContext): 
 
   function bind(user: string): { response: SipResponse; outcome: RegisterOutcome } {
     const contact = sipHeader(request, 'Contact') ?? '';
-    const asked = Number(/;expires=(\d+)/i.exec(contact)?.[1] ?? sipHeader(request, 'Expires') ?? longestRegistration);
+    const asked = Number(
+      /;expires=(\d+)/i.exec(contact)?.[1] ?? sipHeader(request, 'Expires') ?? longestRegistration,
+    );
     if (asked === 0) return { response: reply(200, 'OK'), outcome: { kind: 'unregistered', account: user } };
     if (asked < shortestRegistration) {
       return {

@@ -7,7 +7,12 @@ export type Database = Knex;
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 export function connect(url: string): Database {
-  return knex({ client: 'pg', connection: { connectionString: url }, pool: { min: 0, max: 12 }, acquireConnectionTimeout: 10_000 });
+  return knex({
+    client: 'pg',
+    connection: { connectionString: url },
+    pool: { min: 0, max: 12 },
+    acquireConnectionTimeout: 10_000,
+  });
 }
 
 /** A connection of its own for LISTEN and advisory locks, outside the pool. */

@@ -35,7 +35,11 @@ export interface DemoPhones {
 const files = { people: 'people.csv', queues: 'queues.json', numbers: 'numbers.csv' };
 
 export function readRows<Row>(folder: string, file: string): Row[] {
-  return parse(readFileSync(join(folder, file)), { columns: true, skip_empty_lines: true, trim: true }) as Row[];
+  return parse(readFileSync(join(folder, file)), {
+    columns: true,
+    skip_empty_lines: true,
+    trim: true,
+  }) as Row[];
 }
 
 /**
@@ -68,15 +72,23 @@ export async function ensureDemo(database: Database, seal: Seal, folder: string)
     enrol: phones.filter(({ phone }) => phone === 'enrolled').map(({ person }) => person.enrolmentCode),
     typed: phones
       .filter(({ phone }) => phone === 'wrong secret')
-      .map(({ person }) => ({ account: person.account, domain: realm, secret: 'typed by hand, wrongly', name: person.name })),
+      .map(({ person }) => ({
+        account: person.account,
+        domain: realm,
+        secret: 'typed by hand, wrongly',
+        name: person.name,
+      })),
   };
 }
 
 async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[]): Promise<NewPerson[]> {
   const author = authorOf(null);
   const teams = new Map<string, string>();
-  for (const team of new Set(people.map((person) => person.team))) teams.set(team, await createTeam(trx, team, author));
-  const drafts = people.map(({ name, team, role }) => checked(personDraft.validate({ name, role, teamId: teams.get(team) })));
+  for (const team of new Set(people.map((person) => person.team)))
+    teams.set(team, await createTeam(trx, team, author));
+  const drafts = people.map(({ name, team, role }) =>
+    checked(personDraft.validate({ name, role, teamId: teams.get(team) })),
+  );
   return createPeople(trx, seal, drafts, author);
 }
 
@@ -90,13 +102,18 @@ async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<v
       ...rest,
       members: memberIds,
       ...(whenTooLong === undefined ? {} : { whenTooLong: await destinationCalled(trx, whenTooLong) }),
-      ...(whenNobody === undefined ? {} : { whenNobody: whenNobody === null ? null : await destinationCalled(trx, whenNobody) }),
+      ...(whenNobody === undefined
+        ? {}
+        : { whenNobody: whenNobody === null ? null : await destinationCalled(trx, whenNobody) }),
     };
     await createQueue(trx, checked(queueRequest.validate(request)), author);
   }
 }
 
-async function loadNumbers(trx: Knex.Transaction, numbers: { number: string; label: string; destination: string }[]): Promise<void> {
+async function loadNumbers(
+  trx: Knex.Transaction,
+  numbers: { number: string; label: string; destination: string }[],
+): Promise<void> {
   const author = authorOf(null);
   for (const { number, label, destination } of numbers) {
     const draft = {
@@ -116,7 +133,11 @@ async function destinationCalled(trx: Knex, text: string): Promise<Destination> 
 }
 
 async function itemCalled(trx: Knex, kinds: string[], name: string): Promise<string> {
-  const row = await trx('item').whereIn('kind', kinds).andWhere({ name }).orderBy('kind', 'desc').first<{ id: string } | undefined>('id');
+  const row = await trx('item')
+    .whereIn('kind', kinds)
+    .andWhere({ name })
+    .orderBy('kind', 'desc')
+    .first<{ id: string } | undefined>('id');
   if (row === undefined) throw new Error(`the demo names ${name}, which is not there`);
   return row.id;
 }

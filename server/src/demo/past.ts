@@ -21,7 +21,10 @@ export async function rehearsePast(
   timeZone: string,
 ): Promise<void> {
   const configuration = await compileConfiguration(database);
-  const arrivals = JSON.parse(readFileSync(join(folder, 'arrivals.json'), 'utf8')) as { to: string; perHour: number[] }[];
+  const arrivals = JSON.parse(readFileSync(join(folder, 'arrivals.json'), 'utf8')) as {
+    to: string;
+    perHour: number[];
+  }[];
   const callers = JSON.parse(readFileSync(join(folder, 'caller-areas.json'), 'utf8')) as string[];
   const now = Date.now();
   for (let back = daysBack; back >= 0; back--) {
@@ -56,6 +59,10 @@ function shiftsOf(personId: string, shift: string, day: DateTime): Shift[] {
   const match = /^(\d\d):00-(\d\d):00$/.exec(shift);
   if (match === null) return [];
   const [from, to] = [Number(match[1]), Number(match[2])];
-  const part = (begin: number, end: number): Shift => ({ personId, from: instantOf(day, begin), to: instantOf(day, end) });
+  const part = (begin: number, end: number): Shift => ({
+    personId,
+    from: instantOf(day, begin),
+    to: instantOf(day, end),
+  });
   return from < to ? [part(from, to)] : [part(0, to), part(from, 24)];
 }

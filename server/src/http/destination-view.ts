@@ -3,7 +3,10 @@ import type { Destination } from '@night-bell/core/model/destination';
 
 const shapes = [
   Joi.object({ kind: Joi.valid('end').required() }),
-  Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: Joi.string().required() }),
+  Joi.object({
+    kind: Joi.string().valid('queue', 'person', 'voicemail').required(),
+    id: Joi.string().required(),
+  }),
 ];
 
 /** A destination in a reply. */

@@ -42,7 +42,8 @@ function operation(route: Route): Record<string, unknown> {
       : []),
   ];
   const body = jsonSchema(route.body);
-  const hasBody = route.method !== 'GET' && Object.keys((body.properties as object | undefined) ?? {}).length > 0;
+  const hasBody =
+    route.method !== 'GET' && Object.keys((body.properties as object | undefined) ?? {}).length > 0;
   const reply = jsonSchema(route.reply);
   const empty = reply.type === 'null' || (reply.const === null && 'const' in reply);
   return {
@@ -51,7 +52,9 @@ function operation(route: Route): Record<string, unknown> {
     description: `Open to: ${typeof route.who === 'string' ? route.who : route.who.join(', ')}.`,
     'x-who': route.who,
     parameters,
-    ...(hasBody ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } } : {}),
+    ...(hasBody
+      ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } }
+      : {}),
     responses: {
       ...(empty
         ? { 204: { description: 'Done' } }
@@ -64,16 +67,22 @@ function operation(route: Route): Record<string, unknown> {
 function parametersOf(schema: Joi.ObjectSchema, place: 'path' | 'query') {
   const json = jsonSchema(schema);
   const required = new Set((json.required as string[] | undefined) ?? []);
-  return Object.entries((json.properties as Record<string, unknown> | undefined) ?? {}).map(([name, each]) => ({
-    name,
-    in: place,
-    required: place === 'path' || required.has(name),
-    schema: each,
-  }));
+  return Object.entries((json.properties as Record<string, unknown> | undefined) ?? {}).map(
+    ([name, each]) => ({
+      name,
+      in: place,
+      required: place === 'path' || required.has(name),
+      schema: each,
+    }),
+  );
 }
 
 function problemResponses(route: Route): Record<string, unknown> {
-  const codes = [...common, ...(route.who === 'anybody' ? [] : (['notSignedIn', 'notAllowed'] as const)), ...route.errors];
+  const codes = [
+    ...common,
+    ...(route.who === 'anybody' ? [] : (['notSignedIn', 'notAllowed'] as const)),
+    ...route.errors,
+  ];
   const byStatus = new Map<number, ProblemCode[]>();
   for (const code of new Set(codes)) {
     const { status } = problems[code];

@@ -37,7 +37,12 @@ export class Problem extends Error {
   readonly errors: FieldFault[];
   readonly more: Record<string, unknown>;
 
-  constructor(code: ProblemCode, detail: string, errors: FieldFault[] = [], more: Record<string, unknown> = {}) {
+  constructor(
+    code: ProblemCode,
+    detail: string,
+    errors: FieldFault[] = [],
+    more: Record<string, unknown> = {},
+  ) {
     super(`${code}: ${detail}`);
     this.code = code;
     this.detail = detail;

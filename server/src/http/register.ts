@@ -4,15 +4,27 @@ import type { Sessions } from '../security/sessions.ts';
 import { Problem } from './problems.ts';
 import type { Caller, Route } from './route.ts';
 
-const validation: Joi.ValidationOptions = { abortEarly: false, convert: true, errors: { wrap: { label: false } } };
+const validation: Joi.ValidationOptions = {
+  abortEarly: false,
+  convert: true,
+  errors: { wrap: { label: false } },
+};
 
 /** Puts declared routes on the server: roles, forgery, validation, then the handler. */
-export function registerRoutes(app: FastifyInstance, routes: Route[], sessions: Sessions, checkReplies: boolean): void {
+export function registerRoutes(
+  app: FastifyInstance,
+  routes: Route[],
+  sessions: Sessions,
+  checkReplies: boolean,
+): void {
   for (const declared of routes) {
     app.route({
       method: declared.method,
       url: declared.path,
-      config: declared.perMinute === undefined ? {} : { rateLimit: { max: declared.perMinute, timeWindow: 60_000 } },
+      config:
+        declared.perMinute === undefined
+          ? {}
+          : { rateLimit: { max: declared.perMinute, timeWindow: 60_000 } },
       handler: async (request, reply) => {
         const caller = await admit(declared, request, sessions);
         const incoming = {
@@ -43,12 +55,17 @@ async function admit(declared: Route, request: FastifyRequest, sessions: Session
     if (declared.method !== 'GET') sessions.refuseForeignOrigin(request);
     return found;
   }
-  if (found === null) throw new Problem('notSignedIn', 'Your sign-in has ended. Sign in again; nothing you typed is lost.');
+  if (found === null)
+    throw new Problem('notSignedIn', 'Your sign-in has ended. Sign in again; nothing you typed is lost.');
   if (declared.method !== 'GET') sessions.refuseForgery(request, found);
   if (declared.who === 'newcomer') return found;
-  if (found.mustSetPassword) throw new Problem('passwordNeeded', 'Set a password of your own before anything else.');
+  if (found.mustSetPassword)
+    throw new Problem('passwordNeeded', 'Set a password of your own before anything else.');
   if (!declared.who.includes(found.role)) {
-    throw new Problem('notAllowed', `This is open to: ${declared.who.join(', ')}. You are signed in as ${found.role}.`);
+    throw new Problem(
+      'notAllowed',
+      `This is open to: ${declared.who.join(', ')}. You are signed in as ${found.role}.`,
+    );
   }
   return found;
 }
@@ -56,7 +73,10 @@ async function admit(declared: Route, request: FastifyRequest, sessions: Session
 function check<T>(schema: Joi.ObjectSchema<T>, value: unknown, prefix: string): T {
   const { error, value: checked } = schema.validate(value, validation);
   if (error === undefined) return checked as T;
-  const errors = error.details.map((fault) => ({ path: prefix + fault.path.join('/'), detail: sentence(fault.message) }));
+  const errors = error.details.map((fault) => ({
+    path: prefix + fault.path.join('/'),
+    detail: sentence(fault.message),
+  }));
   throw new Problem('invalidInput', errors.map((fault) => fault.detail).join(' '), errors);
 }
 
@@ -68,14 +88,18 @@ function sentence(message: string): string {
 function checkReply(declared: Route, answer: unknown): void {
   const plain: unknown = answer === undefined || answer === null ? null : JSON.parse(JSON.stringify(answer));
   const { error } = declared.reply.validate(plain, { convert: false });
-  if (error !== undefined) throw new Error(`${declared.method} ${declared.path} answered against its schema: ${error.message}`);
+  if (error !== undefined)
+    throw new Error(`${declared.method} ${declared.path} answered against its schema: ${error.message}`);
 }
 
 function versionOf(request: FastifyRequest): number {
   const header = request.headers['if-match'];
   const version = /^"(\d+)"$/.exec(header ?? '')?.[1];
   if (version === undefined) {
-    throw new Problem('versionNeeded', 'Send the version you changed as If-Match, for example If-Match: "3".');
+    throw new Problem(
+      'versionNeeded',
+      'Send the version you changed as If-Match, for example If-Match: "3".',
+    );
   }
   return Number(version);
 }

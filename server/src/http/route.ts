@@ -53,7 +53,12 @@ export type Route = Declaration<never, never, never, unknown>;
 export const nothing = Joi.object<Record<string, never>>({});
 
 /** Completes a declaration: parts that are left out are empty. */
-export function route<Params = Record<string, never>, Query = Record<string, never>, Body = Record<string, never>, Reply = unknown>(
+export function route<
+  Params = Record<string, never>,
+  Query = Record<string, never>,
+  Body = Record<string, never>,
+  Reply = unknown,
+>(
   declaration: Omit<Declaration<Params, Query, Body, Reply>, 'params' | 'query' | 'body'> &
     Partial<Pick<Declaration<Params, Query, Body, Reply>, 'params' | 'query' | 'body'>>,
 ): Route {

@@ -1,7 +1,13 @@
 import Joi from 'joi';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { type NightBell, sockets } from '../app.ts';
-import { Browser, firstAdministrator, freshDatabase, personSignedIn, startServer } from '../server.testing.ts';
+import {
+  Browser,
+  firstAdministrator,
+  freshDatabase,
+  personSignedIn,
+  startServer,
+} from '../server.testing.ts';
 import { openApi } from './openapi.ts';
 import { problems } from './problems.ts';
 import type { Route } from './route.ts';
@@ -41,12 +47,19 @@ describe('every route', () => {
   test('has roles, schemas that are schemas, a summary, and known problems', () => {
     for (const route of night.routes) {
       const name = `${route.method} ${route.path}`;
-      expect(route.who === 'anybody' || route.who === 'newcomer' || route.who.length > 0, `${name}: who`).toBe(true);
-      for (const part of ['params', 'query', 'body', 'reply'] as const) expect(Joi.isSchema(route[part]), `${name}: ${part}`).toBe(true);
+      expect(
+        route.who === 'anybody' || route.who === 'newcomer' || route.who.length > 0,
+        `${name}: who`,
+      ).toBe(true);
+      for (const part of ['params', 'query', 'body', 'reply'] as const)
+        expect(Joi.isSchema(route[part]), `${name}: ${part}`).toBe(true);
       expect(route.summary.length, name).toBeGreaterThan(5);
       for (const code of route.errors) expect(Object.keys(problems)).toContain(code);
       const named = Object.keys((route.params.describe() as { keys?: object }).keys ?? {});
-      expect([...route.path.matchAll(/:(\w+)/g)].map((match) => match[1]), `${name}: params`).toEqual(named);
+      expect(
+        [...route.path.matchAll(/:(\w+)/g)].map((match) => match[1]),
+        `${name}: params`,
+      ).toEqual(named);
     }
   });
 
@@ -54,11 +67,19 @@ describe('every route', () => {
     for (const route of night.routes) {
       if (route.who === 'anybody') continue;
       const name = `${route.method} ${route.path}`;
-      expect((await new Browser(night).send(route.method, path(route), route.method === 'GET' ? undefined : {})).status, name).toBe(401);
+      expect(
+        (await new Browser(night).send(route.method, path(route), route.method === 'GET' ? undefined : {}))
+          .status,
+        name,
+      ).toBe(401);
       if (route.who === 'newcomer') continue;
       for (const [role, browser] of Object.entries(byRole)) {
         if (route.who.includes(role as never)) continue;
-        const answer = await browser.send<{ code: string }>(route.method, path(route), route.method === 'GET' ? undefined : {});
+        const answer = await browser.send<{ code: string }>(
+          route.method,
+          path(route),
+          route.method === 'GET' ? undefined : {},
+        );
         expect([answer.status, answer.body.code], `${name} as ${role}`).toEqual([403, 'notAllowed']);
       }
     }
@@ -66,17 +87,25 @@ describe('every route', () => {
 
   test('that changes something refuses a request without the token', async () => {
     const browser = byRole.administrator!;
-    const answer = await browser.send<{ code: string }>('POST', '/api/people', { name: 'Forged' }, { 'x-night-bell-token': 'wrong' });
+    const answer = await browser.send<{ code: string }>(
+      'POST',
+      '/api/people',
+      { name: 'Forged' },
+      { 'x-night-bell-token': 'wrong' },
+    );
     expect([answer.status, answer.body.code]).toEqual([403, 'forgedRequest']);
   });
 });
 
 test('the API document names every route, who may call it and its problems', () => {
-  const document = openApi(night.routes) as { paths: Record<string, Record<string, { 'x-who': unknown; responses: object }>> };
+  const document = openApi(night.routes) as {
+    paths: Record<string, Record<string, { 'x-who': unknown; responses: object }>>;
+  };
   for (const route of night.routes) {
     const operation = document.paths[route.path.replace(/:(\w+)/g, '{$1}')]?.[route.method.toLowerCase()];
     expect(operation?.['x-who'], route.path).toEqual(route.who);
-    for (const code of route.errors) expect(Object.keys(operation!.responses)).toContain(String(problems[code].status));
+    for (const code of route.errors)
+      expect(Object.keys(operation!.responses)).toContain(String(problems[code].status));
   }
 });
 

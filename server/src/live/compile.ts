@@ -39,7 +39,9 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       signInWithPhone: person.signInWithPhone,
       voicemailBoxId: person.voicemailBoxId,
     })),
-    phones: people.flatMap(({ id, phone }) => (phone === null ? [] : [{ id: phone.id, personId: id, account: phone.account }])),
+    phones: people.flatMap(({ id, phone }) =>
+      phone === null ? [] : [{ id: phone.id, personId: id, account: phone.account }],
+    ),
     queues: queues.map((queue) => ({
       id: queue.id,
       name: queue.name,

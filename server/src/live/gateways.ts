@@ -50,7 +50,11 @@ export class Gateways implements Devices {
   private readonly sweep: NodeJS.Timeout;
   private standIns: StandInState = { connected: false, traffic: { on: false, speed: 1 }, phones: 0 };
 
-  constructor(registrar: Registrar, callable: () => Promise<{ to: string; share: number }[]>, logger: Logger) {
+  constructor(
+    registrar: Registrar,
+    callable: () => Promise<{ to: string; share: number }[]>,
+    logger: Logger,
+  ) {
     this.registrar = registrar;
     this.callable = callable;
     this.logger = logger;
@@ -109,7 +113,13 @@ export class Gateways implements Devices {
         resolve(callId);
       });
     });
-    const told = this.tellStandIns({ kind: 'placeCall', ref, to, from, ...(callerName === undefined ? {} : { callerName }) });
+    const told = this.tellStandIns({
+      kind: 'placeCall',
+      ref,
+      to,
+      from,
+      ...(callerName === undefined ? {} : { callerName }),
+    });
     if (told) return placed;
     placed.catch(() => undefined);
     return null;
@@ -127,7 +137,9 @@ export class Gateways implements Devices {
     socket.on('message', (data: Buffer) => {
       turn = turn
         .then(() => this.take(gateway, JSON.parse(data.toString('utf8')) as FromGateway))
-        .catch((error: unknown) => this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'));
+        .catch((error: unknown) =>
+          this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'),
+        );
     });
     socket.on('close', () => this.lost(gateway));
     socket.on('error', () => socket.terminate());
@@ -147,13 +159,26 @@ export class Gateways implements Devices {
       }
       case 'release': {
         const message = { kind: 'released' as const, effect: name, callId: effect.callId, leg: effect.leg };
-        return effect.phoneId === null ? this.toCaller(effect.callId, message) : this.toPhone(effect.phoneId, message);
+        return effect.phoneId === null
+          ? this.toCaller(effect.callId, message)
+          : this.toPhone(effect.phoneId, message);
       }
       case 'play':
-        return this.toCaller(effect.callId, { kind: 'play', effect: name, callId: effect.callId, prompt: effect.prompt });
+        return this.toCaller(effect.callId, {
+          kind: 'play',
+          effect: name,
+          callId: effect.callId,
+          prompt: effect.prompt,
+        });
       case 'record': {
         const { callId, greetingSeconds, maxMessageSeconds } = effect;
-        return this.toCaller(callId, { kind: 'record', effect: name, callId, greetingSeconds, maxMessageSeconds });
+        return this.toCaller(callId, {
+          kind: 'record',
+          effect: name,
+          callId,
+          greetingSeconds,
+          maxMessageSeconds,
+        });
       }
       case 'hold':
       case 'resume':
@@ -170,7 +195,15 @@ export class Gateways implements Devices {
     const binding = this.bindings.get(effect.phoneId);
     if (binding !== undefined) {
       const { leg, callId, from, ringSeconds } = effect;
-      send(binding.gateway, { kind: 'ring', effect: name, device: binding.device, leg, callId, from, ringSeconds });
+      send(binding.gateway, {
+        kind: 'ring',
+        effect: name,
+        device: binding.device,
+        leg,
+        callId,
+        from,
+        ringSeconds,
+      });
     } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
     else this.host?.submit({ kind: 'legFailed', leg: effect.leg, cause: 'unreachable' });
   }
@@ -208,7 +241,11 @@ export class Gateways implements Devices {
         host.submit({ kind: 'callerHungUp', callId: message.callId });
         return;
       case 'trafficState':
-        this.standIns = { connected: true, traffic: { on: message.on, speed: message.speed }, phones: message.phones };
+        this.standIns = {
+          connected: true,
+          traffic: { on: message.on, speed: message.speed },
+          phones: message.phones,
+        };
         return;
       case 'enrolled':
         return;
@@ -246,7 +283,8 @@ export class Gateways implements Devices {
         this.bindings.set(phoneId, { gateway, device, expiresAt: Date.now() + outcome.expires * 1000 });
         // Refreshes are not events, only changes of state are.
         const known = host.exchange.view().phones.get(phoneId);
-        if (known?.registration !== 'registered') host.submit({ kind: 'phoneRegistered', phoneId, address: outcome.contact });
+        if (known?.registration !== 'registered')
+          host.submit({ kind: 'phoneRegistered', phoneId, address: outcome.contact });
         const held = this.held.get(phoneId);
         this.held.delete(phoneId);
         if (held !== undefined) this.ring(held.name, held.effect);
@@ -274,7 +312,8 @@ export class Gateways implements Devices {
     }
     const known = new Set([...state.calls.values()].flatMap((call) => call.legs.map((leg) => leg.id)));
     for (const leg of legs) {
-      if (!known.has(leg)) send(gateway, { kind: 'released', effect: 'hello', callId: leg.slice(0, leg.lastIndexOf('.')), leg });
+      if (!known.has(leg))
+        send(gateway, { kind: 'released', effect: 'hello', callId: leg.slice(0, leg.lastIndexOf('.')), leg });
     }
     void this.numbersChanged();
   }
@@ -286,7 +325,8 @@ export class Gateways implements Devices {
 
   private expire(): void {
     const now = Date.now();
-    for (const [phoneId, binding] of this.bindings) if (binding.expiresAt < now) this.unbind(phoneId, 'registration expired');
+    for (const [phoneId, binding] of this.bindings)
+      if (binding.expiresAt < now) this.unbind(phoneId, 'registration expired');
   }
 
   private lost(gateway: Gateway): void {

@@ -116,7 +116,8 @@ export class Host {
   async close(): Promise<void> {
     await this.flush();
     this.stop();
-    if (this.exchange.seq > 0) await this.database.transaction((trx) => writeCheckpoint(trx, this.replica.checkpoint()));
+    if (this.exchange.seq > 0)
+      await this.database.transaction((trx) => writeCheckpoint(trx, this.replica.checkpoint()));
   }
 
   /** Stops without another word to the database. */
@@ -147,8 +148,15 @@ export class Host {
     const checkpoint = this.sinceCheckpoint >= checkpointEvery ? this.replica.checkpoint() : null;
     try {
       await this.database.transaction(async (trx) => {
-        if (batch.length > 0) await appendEvents(trx, batch.map((each) => each.event));
-        await writeCalls(trx, batch.flatMap((each) => each.ended));
+        if (batch.length > 0)
+          await appendEvents(
+            trx,
+            batch.map((each) => each.event),
+          );
+        await writeCalls(
+          trx,
+          batch.flatMap((each) => each.ended),
+        );
         await closeCommands(trx, commands);
         if (checkpoint !== null && batch.length > 0) await writeCheckpoint(trx, checkpoint);
         await trx.raw(`select pg_notify('night_bell_log', ?)`, [String(this.exchange.seq)]);

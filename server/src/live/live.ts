@@ -62,7 +62,8 @@ export class Live {
     await this.working;
     const host = this.host;
     this.host = null;
-    if (host !== null) await host.close().catch((error: unknown) => this.logger.warn({ error }, 'no last checkpoint'));
+    if (host !== null)
+      await host.close().catch((error: unknown) => this.logger.warn({ error }, 'no last checkpoint'));
     await this.client?.end().catch(() => undefined);
     this.client = null;
   }
@@ -73,7 +74,8 @@ export class Live {
 
   /** The exchange as this server knows it. Throws a problem while it is being rebuilt. */
   get exchange(): Exchange {
-    if (this.replica === null) throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
+    if (this.replica === null)
+      throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
     return this.replica.exchange;
   }
 
@@ -86,7 +88,10 @@ export class Live {
     return this.replica?.stories.get(callId) ?? null;
   }
 
-  /** Calls `listener` with every batch of committed events; returns how to stop. */
+  /**
+   * Calls `listener` with every batch of committed events, and `reset` when the replica was dropped or is there again;
+   * returns how to stop.
+   */
   listen(listener: Listener, reset: () => void): () => void {
     this.listeners.add(listener);
     this.resets.add(reset);
@@ -136,7 +141,12 @@ export class Live {
     return new Promise((resolve, reject) => {
       const timer = setTimeout(() => {
         this.waiting.delete(id);
-        reject(new Problem('exchangeAway', 'The exchange did not take this in time. It is on its list and will be done; look again in a moment.'));
+        reject(
+          new Problem(
+            'exchangeAway',
+            'The exchange did not take this in time. It is on its list and will be done; look again in a moment.',
+          ),
+        );
       }, commandPatience);
       this.waiting.set(id, (refusal) => {
         clearTimeout(timer);
@@ -203,7 +213,9 @@ export class Live {
     const client = this.client;
     const replica = this.replica;
     if (client === null || replica === null) return;
-    const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1) as got', [lockKey]);
+    const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1) as got', [
+      lockKey,
+    ]);
     if (rows[0]?.got !== true) return;
     // The one before may have written until it lost the lock.
     await this.catchUp();
@@ -235,6 +247,7 @@ export class Live {
     this.host = null;
     this.client = null;
     this.replica = null;
+    if (!this.closed) for (const reset of this.resets) reset();
     await client?.end().catch(() => undefined);
   }
 }

@@ -69,8 +69,13 @@ export interface Checkpoint {
 export async function lastCheckpoint(database: Knex): Promise<Checkpoint | null> {
   const row = await database('exchange_checkpoint')
     .orderBy('seq', 'desc')
-    .first<{ seq: number; engine_version: number; state: ExchangeSnapshot; stories: [string, StoryRecord[]][] } | undefined>();
-  return row === undefined ? null : { seq: row.seq, engineVersion: row.engine_version, state: row.state, stories: row.stories };
+    .first<
+      | { seq: number; engine_version: number; state: ExchangeSnapshot; stories: [string, StoryRecord[]][] }
+      | undefined
+    >();
+  return row === undefined
+    ? null
+    : { seq: row.seq, engineVersion: row.engine_version, state: row.state, stories: row.stories };
 }
 
 /** Writes a checkpoint, and forgets what no restart will need: old checkpoints, old events, inbox rows done. */
@@ -85,10 +90,17 @@ export async function writeCheckpoint(trx: Knex, checkpoint: Checkpoint): Promis
     .onConflict('seq')
     .ignore();
   const kept = await trx('exchange_checkpoint').orderBy('seq', 'desc').limit(3).pluck<number[]>('seq');
-  await trx('exchange_checkpoint').where('seq', '<', Math.min(...kept)).delete();
+  await trx('exchange_checkpoint')
+    .where('seq', '<', Math.min(...kept))
+    .delete();
   const dayBefore = checkpoint.state.now - 24 * 3_600_000;
-  await trx('exchange_event').where('seq', '<=', Math.min(...kept)).andWhere('at', '<', dayBefore).delete();
-  await trx('exchange_inbox').whereRaw(`at < now() - interval '1 hour' and (done_seq is not null or refusal is not null)`).delete();
+  await trx('exchange_event')
+    .where('seq', '<=', Math.min(...kept))
+    .andWhere('at', '<', dayBefore)
+    .delete();
+  await trx('exchange_inbox')
+    .whereRaw(`at < now() - interval '1 hour' and (done_seq is not null or refusal is not null)`)
+    .delete();
 }
 
 export interface InboxRow {
@@ -98,10 +110,18 @@ export interface InboxRow {
 
 /** Commands nobody has carried out yet, in order. */
 export async function openCommands(database: Knex): Promise<InboxRow[]> {
-  return database('exchange_inbox').whereNull('done_seq').whereNull('refusal').orderBy('id').limit(200).select<InboxRow[]>('id', 'body');
+  return database('exchange_inbox')
+    .whereNull('done_seq')
+    .whereNull('refusal')
+    .orderBy('id')
+    .limit(200)
+    .select<InboxRow[]>('id', 'body');
 }
 
-export async function closeCommands(trx: Knex, done: { id: number; seq: number; refusal: string | null }[]): Promise<void> {
+export async function closeCommands(
+  trx: Knex,
+  done: { id: number; seq: number; refusal: string | null }[],
+): Promise<void> {
   for (const { id, seq, refusal } of done) {
     await trx('exchange_inbox')
       .where({ id })

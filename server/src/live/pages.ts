@@ -2,10 +2,21 @@ import type { WebSocket } from 'ws';
 import type { Role } from '@night-bell/core/model/roles';
 import type { Applied } from './replica.ts';
 import type { Live } from './live.ts';
-import { agentLive, type AgentLive, callLive, type CallLive, type LiveView, liveView, queueLive, type QueueLive } from './view.ts';
+import {
+  agentLive,
+  type AgentLive,
+  callLive,
+  type CallLive,
+  type LiveView,
+  liveView,
+  queueLive,
+  type QueueLive,
+} from './view.ts';
 
 const pushEvery = 100;
 const pulseEvery = 10_000;
+/** RFC 6455 registry: try again later. */
+const beingRebuilt = 1013;
 
 /** What a page hears. Absent members have not changed. */
 export type PageMessage =
@@ -46,7 +57,7 @@ export class Pages {
     this.live = live;
     this.stop = live.listen(
       (applied) => this.note(applied),
-      () => this.greetAll(),
+      () => this.reset(),
     );
     this.pulse = setInterval(() => this.sendAll({ kind: 'pulse', at: Date.now() }), pulseEvery);
   }
@@ -60,14 +71,19 @@ export class Pages {
 
   open(socket: WebSocket, personId: string, role: Role): void {
     const page = { socket, personId, role };
+    if (!this.live.ready) return socket.close(beingRebuilt, 'being rebuilt');
     this.pages.add(page);
     socket.on('close', () => this.pages.delete(page));
     socket.on('error', () => socket.terminate());
     this.greet(page);
   }
 
-  private greetAll(): void {
-    for (const page of this.pages) this.greet(page);
+  /** Without the exchange a page is told so by a closed socket; it comes back by itself. */
+  private reset(): void {
+    for (const page of this.pages) {
+      if (this.live.ready) this.greet(page);
+      else page.socket.close(beingRebuilt, 'being rebuilt');
+    }
   }
 
   private greet(page: Page): void {
@@ -100,7 +116,9 @@ export class Pages {
       else agents.push(agent);
     }
     const calls = [...this.calls].map((id) => callLive(state, id)).filter((call) => call !== null);
-    const queues = [...state.queues.keys()].map((id) => queueLive(state, id)!).filter((queue) => this.isNews(queue));
+    const queues = [...state.queues.keys()]
+      .map((id) => queueLive(state, id)!)
+      .filter((queue) => this.isNews(queue));
     const message: PageMessage = {
       kind: 'changes',
       at: state.now,
@@ -131,7 +149,8 @@ export class Pages {
 
   /** An agent hears of themselves and their own calls only. */
   private send(page: Page, message: PageMessage): void {
-    const mine = page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page.personId) : message;
+    const mine =
+      page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page.personId) : message;
     if (page.socket.readyState === page.socket.OPEN) page.socket.send(JSON.stringify(mine));
   }
 }

@@ -22,14 +22,17 @@ export class Registrar {
   }
 
   /** Answers one message of a device; null when it is not a SIP request. */
-  async answer(text: string): Promise<{ reply: string; outcome: RegisterOutcome; phoneId: string | null } | null> {
+  async answer(
+    text: string,
+  ): Promise<{ reply: string; outcome: RegisterOutcome; phoneId: string | null } | null> {
     const request = readSip(text);
     if (request === null || !('method' in request)) return null;
     const account = sipUser(sipHeader(request, 'To') ?? '');
     const phone = account === null ? undefined : await this.phone(account);
     const { response, outcome } = answerRegister(request, {
       realm,
-      secretOf: () => (phone === undefined ? null : (JSON.parse(this.seal.open(phone.ha1_sealed)) as DigestSecret)),
+      secretOf: () =>
+        phone === undefined ? null : (JSON.parse(this.seal.open(phone.ha1_sealed)) as DigestSecret),
       freshNonce: () => this.nonce(Date.now()),
       nonceState: (nonce, count) => this.nonceState(nonce, count),
       tag: randomBytes(6).toString('hex'),

@@ -64,6 +64,11 @@ export class Replica {
   }
 
   checkpoint(): Checkpoint {
-    return { seq: this.exchange.seq, engineVersion, state: this.exchange.snapshot(), stories: [...this.stories] };
+    return {
+      seq: this.exchange.seq,
+      engineVersion,
+      state: this.exchange.snapshot(),
+      stories: [...this.stories],
+    };
   }
 }

@@ -17,9 +17,14 @@ export class Guesses {
     const rows = await this.database('sign_in_guess')
       .whereIn('key', keys)
       .andWhere('blocked_until', '>', this.database.fn.now())
-      .select<{ wait: number }[]>(this.database.raw('ceil(extract(epoch from blocked_until - now()))::int as wait'));
+      .select<{ wait: number }[]>(
+        this.database.raw('ceil(extract(epoch from blocked_until - now()))::int as wait'),
+      );
     const wait = Math.max(0, ...rows.map((row) => row.wait));
-    if (wait > 0) throw new Problem('tooMany', `Too many wrong tries. Wait ${wait} s, then try again.`, [], { retryAfter: wait });
+    if (wait > 0)
+      throw new Problem('tooMany', `Too many wrong tries. Wait ${wait} s, then try again.`, [], {
+        retryAfter: wait,
+      });
   }
 
   async wrong(keys: string[]): Promise<void> {

@@ -16,7 +16,8 @@ export class Seal {
 
   /** Reads the key file, making it on the first start. */
   static fromFile(path: string): Seal {
-    if (!existsSync(path)) writeFileSync(path, randomBytes(32).toString('base64'), { mode: 0o600, flag: 'wx' });
+    if (!existsSync(path))
+      writeFileSync(path, randomBytes(32).toString('base64'), { mode: 0o600, flag: 'wx' });
     return new Seal(Buffer.from(readFileSync(path, 'utf8'), 'base64'));
   }
 

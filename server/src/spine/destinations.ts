@@ -11,7 +11,10 @@ export function destinationFrom(kind: string | null, item: string | null): Desti
 }
 
 /** The two columns of a destination. */
-export function destinationColumns(destination: Destination | null): { kind: string | null; item: string | null } {
+export function destinationColumns(destination: Destination | null): {
+  kind: string | null;
+  item: string | null;
+} {
   if (destination === null) return { kind: null, item: null };
   return { kind: destination.kind, item: destination.kind === 'end' ? null : destination.id };
 }
@@ -21,11 +24,16 @@ export function destinationReference(destination: Destination | null, how: strin
 }
 
 /** A destination must exist, be of its kind, and be in use. `path` is the field it stands in. */
-export async function checkDestination(trx: Knex, destination: Destination | null, path: string): Promise<void> {
+export async function checkDestination(
+  trx: Knex,
+  destination: Destination | null,
+  path: string,
+): Promise<void> {
   if (destination === null || destination.kind === 'end') return;
   const row = await trx('item')
     .where({ id: destination.id, kind: destination.kind })
     .first<{ name: string; retired_at: Date | null } | undefined>('name', 'retired_at');
   if (row === undefined) throw Problem.field(path, 'That destination does not exist. Choose another.');
-  if (row.retired_at !== null) throw Problem.field(path, `${row.name} is deactivated. Choose another destination.`);
+  if (row.retired_at !== null)
+    throw Problem.field(path, `${row.name} is deactivated. Choose another destination.`);
 }

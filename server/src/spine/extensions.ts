@@ -12,14 +12,22 @@ export async function extensionOwner(database: Knex, digits: string): Promise<st
 }
 
 /** Gives the extension to this item, or says whose it is and what is free. */
-export async function moveExtension(trx: Knex.Transaction, itemId: string, digits: string | null): Promise<void> {
+export async function moveExtension(
+  trx: Knex.Transaction,
+  itemId: string,
+  digits: string | null,
+): Promise<void> {
   await trx.raw('lock table extension in share row exclusive mode');
   if (digits !== null) {
     const other = await trx('extension').where({ digits }).whereNot({ item_id: itemId }).first('digits');
     if (other !== undefined) {
       const taken = new Set<string>(await trx('extension').pluck('digits'));
       const owner = await extensionOwner(trx, digits);
-      throw Problem.field('/extension', `${digits} is ${owner}. Next free: ${nextExtension(taken, [digits])}.`, 'taken');
+      throw Problem.field(
+        '/extension',
+        `${digits} is ${owner}. Next free: ${nextExtension(taken, [digits])}.`,
+        'taken',
+      );
     }
   }
   await trx('extension').where({ item_id: itemId }).delete();

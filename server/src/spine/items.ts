@@ -40,7 +40,16 @@ export async function createItem(
 /** Guards a write with the version the writer saw; throws `changedMeanwhile` with `current` when it is older. */
 export async function changeItem(
   trx: Transaction,
-  item: { id: string; name: string; before: unknown; after: unknown; references: Reference[]; version: number; current: unknown; takesBack?: number },
+  item: {
+    id: string;
+    name: string;
+    before: unknown;
+    after: unknown;
+    references: Reference[];
+    version: number;
+    current: unknown;
+    takesBack?: number;
+  },
   author: Author,
 ): Promise<void> {
   const changed = await trx('item')
@@ -58,22 +67,39 @@ export async function changeItem(
   await setReferences(trx, item.id, item.references);
   await record(
     trx,
-    { item_id: item.id, what: 'changed', before: item.before, after: item.after, takes_back: item.takesBack ?? null },
+    {
+      item_id: item.id,
+      what: 'changed',
+      before: item.before,
+      after: item.after,
+      takes_back: item.takesBack ?? null,
+    },
     author,
   );
 }
 
 /** Retired things keep their name in history; nothing that others refer to is deleted. */
-export async function retireItem(trx: Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function retireItem(
+  trx: Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   const changed = await trx('item')
     .where({ id, version })
     .whereNull('retired_at')
     .update({ retired_at: trx.fn.now(), version: version + 1 });
-  if (changed === 0) throw new Problem('changedMeanwhile', 'This was changed or deactivated meanwhile. Look again.');
+  if (changed === 0)
+    throw new Problem('changedMeanwhile', 'This was changed or deactivated meanwhile. Look again.');
   await record(trx, { item_id: id, what: 'retired', before: null, after: null }, author);
 }
 
-export async function reactivateItem(trx: Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function reactivateItem(
+  trx: Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   const changed = await trx('item')
     .where({ id, version })
     .whereNotNull('retired_at')
@@ -84,7 +110,12 @@ export async function reactivateItem(trx: Transaction, id: string, version: numb
 
 async function setReferences(trx: Transaction, from: string, references: Reference[]): Promise<void> {
   await trx('item_reference').where({ from_item: from }).delete();
-  const rows = new Map(references.map((each) => [`${each.to} ${each.how}`, { from_item: from, to_item: each.to, how: each.how }]));
+  const rows = new Map(
+    references.map((each) => [
+      `${each.to} ${each.how}`,
+      { from_item: from, to_item: each.to, how: each.how },
+    ]),
+  );
   if (rows.size > 0) await trx('item_reference').insert([...rows.values()]);
 }
 
@@ -128,9 +159,14 @@ export async function usedBy(database: Knex, id: string): Promise<UsedBy[]> {
 export async function refuseWhenUsed(trx: Transaction, id: string, name: string): Promise<void> {
   const users = (await usedBy(trx, id)).filter((user) => user.how !== 'member' && user.how !== 'team');
   if (users.length === 0) return;
-  const named = users.slice(0, 3).map((user) => user.name).join(', ');
+  const named = users
+    .slice(0, 3)
+    .map((user) => user.name)
+    .join(', ');
   const more = users.length > 3 ? ` and ${users.length - 3} more` : '';
-  throw new Problem('inUse', `${named}${more} still lead to ${name}. Send them elsewhere first.`, [], { usedBy: users });
+  throw new Problem('inUse', `${named}${more} still lead to ${name}. Send them elsewhere first.`, [], {
+    usedBy: users,
+  });
 }
 
 /** The exchange compiles the set-up anew after this transaction commits. */

@@ -2,7 +2,11 @@ import type { Destination } from '@night-bell/core/model/destination';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema.ts';
 
-export type ProblemBody = components['schemas']['Problem'] & { current?: unknown; by?: string; usedBy?: unknown };
+export type ProblemBody = components['schemas']['Problem'] & {
+  current?: unknown;
+  by?: string;
+  usedBy?: unknown;
+};
 
 /** A problem the API answered with, or the lack of an answer. */
 export class ApiProblem extends Error {
@@ -44,7 +48,8 @@ export async function ask<T>(answer: Promise<{ data?: T; error?: unknown; respon
   });
   if (response.ok) return data as T;
   const body = error as Partial<ProblemBody> | undefined;
-  if (typeof body?.detail === 'string') throw new ApiProblem(body.code ?? 'broken', body.detail, body as ProblemBody);
+  if (typeof body?.detail === 'string')
+    throw new ApiProblem(body.code ?? 'broken', body.detail, body as ProblemBody);
   throw new ApiProblem('away', away);
 }
 
@@ -65,7 +70,11 @@ export type Team = Reply<'/api/teams', 'get'>[number];
 type WithDestinations<T, Required extends string, Nullable extends string> = Omit<T, Required | Nullable> &
   Record<Required, Destination> &
   Record<Nullable, Destination | null>;
-export type Queue = WithDestinations<Reply<'/api/queues', 'get'>[number], 'whenFull' | 'whenTooLong', 'whenNobody'>;
+export type Queue = WithDestinations<
+  Reply<'/api/queues', 'get'>[number],
+  'whenFull' | 'whenTooLong',
+  'whenNobody'
+>;
 export type HeldNumber = WithDestinations<Reply<'/api/numbers', 'get'>[number], never, 'destination'>;
 export type DestinationChoice = Reply<'/api/destinations', 'get'>[number];
 export type Change = Reply<'/api/items/{id}/history', 'get'>[number];

@@ -5,7 +5,14 @@ import { api, ApiProblem, ask } from '../api/client.ts';
 import { useSetUp } from '../shell/set-up.ts';
 
 /** Where a call goes: anything that exists, or a queue made right here. */
-const props = defineProps<{ id: string; label: string; none?: string | undefined; makeQueue?: boolean; readonly?: boolean; without?: string }>();
+const props = defineProps<{
+  id: string;
+  label: string;
+  none?: string | undefined;
+  makeQueue?: boolean;
+  readonly?: boolean;
+  without?: string;
+}>();
 const model = defineModel<Destination | null>({ required: true });
 const setUp = useSetUp();
 const search = ref('');
@@ -71,10 +78,17 @@ async function make(): Promise<void> {
       @update:model-value="choose"
     />
     <div v-if="making" class="make">
-      <input v-model="queueName" aria-label="Name of the new queue" placeholder="Name of the new queue" @keydown.enter.prevent="make" />
+      <input
+        v-model="queueName"
+        aria-label="Name of the new queue"
+        placeholder="Name of the new queue"
+        @keydown.enter.prevent="make"
+      />
       <button class="link" type="button" @click="make">Make it</button>
       <button class="link" type="button" @click="making = false">Leave it</button>
-      <p class="small" :class="fault === '' ? 'second' : 'fault-text'">{{ fault === '' ? 'Members are added on the queue afterwards.' : fault }}</p>
+      <p class="small" :class="fault === '' ? 'second' : 'fault-text'">
+        {{ fault === '' ? 'Members are added on the queue afterwards.' : fault }}
+      </p>
     </div>
   </div>
 </template>

@@ -7,7 +7,11 @@ import { useSession } from '../shell/session.ts';
 import { useClock } from './time.ts';
 
 /** Who changed what, newest first; a change of fields can be taken back. */
-const props = defineProps<{ itemId: string; words: Record<string, string>; show: (field: string, value: unknown) => string }>();
+const props = defineProps<{
+  itemId: string;
+  words: Record<string, string>;
+  show: (field: string, value: unknown) => string;
+}>();
 const emit = defineEmits<{ takenBack: [] }>();
 const changes = ref<Change[]>([]);
 const notices = useNotices();
@@ -23,7 +27,9 @@ const whatWords: Record<string, string> = {
 };
 
 async function load(): Promise<void> {
-  changes.value = await ask(api.GET('/api/items/{id}/history', { params: { path: { id: props.itemId } } })).catch(() => []);
+  changes.value = await ask(
+    api.GET('/api/items/{id}/history', { params: { path: { id: props.itemId } } }),
+  ).catch(() => []);
 }
 
 async function takeBack(change: Change): Promise<void> {
@@ -50,11 +56,19 @@ watch([() => props.itemId, () => live.configurationChanges], load, { immediate: 
             <b>{{ change.takesBack === null ? whatWords[change.what] : 'Took a change back' }}</b>
             by {{ change.by ?? 'Night Bell' }}
           </span>
-          <button v-if="change.canBeTakenBack && session.mayEdit" class="link" type="button" @click="takeBack(change)">Take back</button>
+          <button
+            v-if="change.canBeTakenBack && session.mayEdit"
+            class="link"
+            type="button"
+            @click="takeBack(change)"
+          >
+            Take back
+          </button>
         </div>
         <ul v-if="change.what === 'changed'" class="small">
           <li v-for="field in change.fields" :key="field.field">
-            {{ words[field.field] ?? field.field }}: {{ show(field.field, field.before) }} → {{ show(field.field, field.after) }}
+            {{ words[field.field] ?? field.field }}: {{ show(field.field, field.before) }} →
+            {{ show(field.field, field.after) }}
           </li>
         </ul>
       </li>

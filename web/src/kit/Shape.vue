@@ -23,7 +23,10 @@ defineProps<{ name: ShapeName; tone?: 'fault' }>();
     <circle v-if="name === 'available'" cx="6" cy="6" r="4.2" class="line ink" />
     <g v-else-if="name === 'ringing'" class="brass">
       <circle cx="6" cy="6" r="1.9" class="full" />
-      <path d="M2.600 2.600a4.800 4.800 0 0 0 0 6.800M9.400 2.600a4.800 4.800 0 0 1 0 6.800" class="line thin" />
+      <path
+        d="M2.600 2.600a4.800 4.800 0 0 0 0 6.800M9.400 2.600a4.800 4.800 0 0 1 0 6.800"
+        class="line thin"
+      />
     </g>
     <circle v-else-if="name === 'talking'" cx="6" cy="6" r="5" class="full teal" />
     <g v-else-if="name === 'wrappingUp'" class="teal">

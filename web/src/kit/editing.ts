@@ -62,7 +62,9 @@ export function useEditing<Draft extends object>(put: (draft: Draft, version: nu
         by: error.body.by ?? 'Somebody else',
         theirs,
         version: current.version,
-        fields: keys.filter((key) => JSON.stringify(theirs[key]) !== JSON.stringify((draft.value as Draft)[key])),
+        fields: keys.filter(
+          (key) => JSON.stringify(theirs[key]) !== JSON.stringify((draft.value as Draft)[key]),
+        ),
       };
       return;
     }
@@ -80,5 +82,18 @@ export function useEditing<Draft extends object>(put: (draft: Draft, version: nu
     begin(conflict.value!.theirs, conflict.value!.version);
   }
 
-  return { draft, version, faults, general, saving, changed, conflict, begin, save, take, keepMine, takeTheirs };
+  return {
+    draft,
+    version,
+    faults,
+    general,
+    saving,
+    changed,
+    conflict,
+    begin,
+    save,
+    take,
+    keepMine,
+    takeTheirs,
+  };
 }

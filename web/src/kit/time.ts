@@ -20,6 +20,30 @@ export function span(ms: number): string {
   return h > 0 ? `${h}:${String(m).padStart(2, '0')}:${tail}` : `${m}:${tail}`;
 }
 
+/** How far a zone is ahead of UTC at an instant, in milliseconds. */
+function aheadOfUtc(instant: number, timeZone: string): number {
+  const parts = format(timeZone, {
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+  }).formatToParts(instant);
+  const part = (type: string) => Number(parts.find((each) => each.type === type)?.value);
+  return (
+    Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) -
+    instant
+  );
+}
+
+/** The instant of a local reading like `2026-11-24T14:20` in a zone; a reading that spring skips counts as the next. */
+export function instantOf(reading: string, timeZone: string): number {
+  const asUtc = Date.parse(`${reading}Z`);
+  const guess = asUtc - aheadOfUtc(asUtc, timeZone);
+  return asUtc - aheadOfUtc(guess, timeZone);
+}
+
 /** Clock and date in the company's time zone. */
 export function useClock() {
   const session = useSession();
@@ -29,8 +53,11 @@ export function useClock() {
   const clockSeconds = (instant: number | string) =>
     format(session.timeZone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at(instant));
   const date = (instant: number | string) =>
-    format(session.timeZone, { weekday: 'short', day: 'numeric', month: 'short' }).format(at(instant)).replace(',', '');
+    format(session.timeZone, { weekday: 'short', day: 'numeric', month: 'short' })
+      .format(at(instant))
+      .replace(',', '');
   const today = (instant: number | string) => date(instant) === date(Date.now());
-  const moment = (instant: number | string) => (today(instant) ? clock(instant) : `${date(instant)} ${clock(instant)}`);
+  const moment = (instant: number | string) =>
+    today(instant) ? clock(instant) : `${date(instant)} ${clock(instant)}`;
   return { clock, clockSeconds, date, moment };
 }

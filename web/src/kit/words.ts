@@ -46,7 +46,9 @@ export function reasonSentence(reason: Reason, at: number): string {
     case 'ringing':
       return 'Being rung for another call';
     case 'atLimit':
-      return reason.calls === 1 ? `Talking for ${span(at - reason.since)}` : `At their limit of ${reason.calls} calls`;
+      return reason.calls === 1
+        ? `Talking for ${span(at - reason.since)}`
+        : `At their limit of ${reason.calls} calls`;
     case 'wrappingUp':
       return `${span(reason.until - at)} of wrap-up left`;
     case 'resting':
@@ -64,7 +66,9 @@ export function reasonsSentence(reasons: readonly Reason[], at: number): string 
 export function hasFault(reasons: readonly Reason[]): boolean {
   if (reasons.some((reason) => reason.code === 'phoneRefused')) return true;
   const signedOut = reasons.some((reason) => reason.code === 'signedOut');
-  return !signedOut && reasons.some((reason) => reason.code === 'phoneUnregistered' || reason.code === 'noPhone');
+  return (
+    !signedOut && reasons.some((reason) => reason.code === 'phoneUnregistered' || reason.code === 'noPhone')
+  );
 }
 
 const countWords: Record<Reason['code'], string> = {
@@ -142,4 +146,9 @@ export const assumptionWords: Record<string, string> = {
   talksEndAtMean: "talks end at their queue's mean",
 };
 
-export const roleWords = { administrator: 'Administrator', supervisor: 'Supervisor', agent: 'Agent', auditor: 'Auditor' } as const;
+export const roleWords = {
+  administrator: 'Administrator',
+  supervisor: 'Supervisor',
+  agent: 'Agent',
+  auditor: 'Auditor',
+} as const;

@@ -55,7 +55,8 @@ async function undo(): Promise<void> {
     <Index @keys="keysShown = true" />
     <div class="page">
       <p v-if="!live.connected" class="away" role="alert">
-        <Shape name="fault" /> Night Bell is not answering. What you see may be old; nothing you typed is lost. It comes back by itself.
+        <Shape name="fault" /> Night Bell is not answering. What you see may be old; nothing you typed is
+        lost. It comes back by itself.
       </p>
       <main>
         <router-view />

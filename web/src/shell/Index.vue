@@ -27,9 +27,14 @@ const words = computed(() => areas.filter((area) => session.mayRead || area.agen
 const findings = ref<HomeView['findings']>([]);
 
 async function loadFindings(): Promise<void> {
-  if (session.mayRead) findings.value = (await ask(api.GET('/api/home')).catch(() => ({ findings: [] }))).findings;
+  if (session.mayRead)
+    findings.value = (await ask(api.GET('/api/home')).catch(() => ({ findings: [] }))).findings;
 }
-watch([() => live.configurationChanges, () => [...live.agents.values()].map((agent) => agent.phone).join()], loadFindings, { immediate: true });
+watch(
+  [() => live.configurationChanges, () => [...live.agents.values()].map((agent) => agent.phone).join()],
+  loadFindings,
+  { immediate: true },
+);
 
 function open(area: Area): { count: number; fault: boolean } {
   const own = findings.value.filter((finding) => finding.area === area.findings);
@@ -52,10 +57,16 @@ const found = computed(() => {
     ...(setUp.people ?? [])
       .filter((person) => has(person.name, person.login, person.extension))
       .map((person) => ({ path: `/people/${person.id}`, word: person.name, second: person.extension })),
-    ...(setUp.queues ?? []).filter((queue) => has(queue.name, queue.extension)).map((queue) => ({ path: `/queues/${queue.id}`, word: queue.name, second: 'queue' })),
+    ...(setUp.queues ?? [])
+      .filter((queue) => has(queue.name, queue.extension))
+      .map((queue) => ({ path: `/queues/${queue.id}`, word: queue.name, second: 'queue' })),
     ...(setUp.numbers ?? [])
       .filter((number) => has(number.label) || (digits !== '' && number.e164.includes(digits)))
-      .map((number) => ({ path: `/numbers/${number.id}`, word: number.label, second: formatNumber(number.e164) })),
+      .map((number) => ({
+        path: `/numbers/${number.id}`,
+        word: number.label,
+        second: formatNumber(number.e164),
+      })),
   ].slice(0, 9);
 });
 
@@ -82,7 +93,11 @@ useKeys({ '/': () => field.value?.focus() });
       <svg width="16" height="48" viewBox="0 0 16 48" aria-hidden="true">
         <path d="M8 0v12M8 33v6" stroke="var(--rope-d)" stroke-width="2.400" />
         <rect x="1.500" y="10" width="13" height="24" rx="6.500" fill="var(--sal-b)" stroke="var(--sal-a)" />
-        <path d="M2.500 19 13.500 13M2 25l12-6.500M2.500 31 14 24.500" stroke="var(--sal-a)" stroke-width="2.800" />
+        <path
+          d="M2.500 19 13.500 13M2 25l12-6.500M2.500 31 14 24.500"
+          stroke="var(--sal-a)"
+          stroke-width="2.800"
+        />
         <circle cx="8" cy="42" r="3" fill="none" stroke="var(--rope-d)" stroke-width="2" />
       </svg>
       <div>
@@ -105,7 +120,12 @@ useKeys({ '/': () => field.value?.focus() });
       />
       <KeyCap>/</KeyCap>
       <ul v-if="find.trim() !== ''" class="found">
-        <li v-for="(each, position) in found" :key="each.path" :class="{ marked: position === marked }" @mousedown.prevent="go(position)">
+        <li
+          v-for="(each, position) in found"
+          :key="each.path"
+          :class="{ marked: position === marked }"
+          @mousedown.prevent="go(position)"
+        >
           <span>{{ each.word }}</span> <span class="mono second">{{ each.second }}</span>
         </li>
         <li v-if="found.length === 0" class="second">Nothing is called that.</li>
@@ -126,7 +146,9 @@ useKeys({ '/': () => field.value?.focus() });
       <b>{{ session.view?.person?.name }}</b>
       <span class="second small">{{ session.role ? roleWords[session.role] : '' }}</span>
       <div class="row">
-        <button class="quiet" type="button" @click="turnTheme">{{ theme.global.name.value === 'day' ? 'Day ledger' : 'Night watch' }}</button>
+        <button class="quiet" type="button" @click="turnTheme">
+          {{ theme.global.name.value === 'day' ? 'Day ledger' : 'Night watch' }}
+        </button>
         <button class="quiet" type="button" @click="emit('keys')">Keys<KeyCap>?</KeyCap></button>
       </div>
       <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">Sign out</button>

@@ -25,7 +25,11 @@ const keys: [string, string][] = [
           <dd>{{ what }}</dd>
         </template>
       </dl>
-      <v-checkbox :model-value="lettersOn" label="Single keys work outside fields" @update:model-value="setLetters($event === true)" />
+      <v-checkbox
+        :model-value="lettersOn"
+        label="Single keys work outside fields"
+        @update:model-value="setLetters($event === true)"
+      />
       <v-btn @click="shown = false">Close</v-btn>
     </div>
   </v-dialog>

@@ -37,7 +37,11 @@ const steps = computed(() => {
 });
 const label = computed(() => {
   const digits = test.answer?.to ?? '';
-  return setUp.numberByDigits.get(digits)?.label ?? setUp.people?.find((person) => person.extension === digits)?.name ?? '';
+  return (
+    setUp.numberByDigits.get(digits)?.label ??
+    setUp.people?.find((person) => person.extension === digits)?.name ??
+    ''
+  );
 });
 const decision = computed(() => {
   const index = chosen.value ?? steps.value.findLast((step) => step.decision !== null)?.decision ?? null;
@@ -60,8 +64,14 @@ watch(
   { immediate: true },
 );
 // A changed set-up may change the answer.
-watch(() => live.configurationChanges, () => void test.run());
-watch(() => test.answer, () => (chosen.value = null));
+watch(
+  () => live.configurationChanges,
+  () => void test.run(),
+);
+watch(
+  () => test.answer,
+  () => (chosen.value = null),
+);
 onMounted(() => void test.run());
 
 function pick(): void {
@@ -74,7 +84,9 @@ function pick(): void {
 async function placeLive(): Promise<void> {
   placing.value = true;
   try {
-    const { callId } = await ask(api.POST('/api/stand-ins/calls', { body: { to: test.to, from: test.from } }));
+    const { callId } = await ask(
+      api.POST('/api/stand-ins/calls', { body: { to: test.to, from: test.from } }),
+    );
     test.open = false;
     await router.push(`/calls/${callId}`);
   } catch (error) {
@@ -99,30 +111,62 @@ useKeys({
       <div class="rope">
         <div class="panel-head">
           <h2>What would happen</h2>
-          <span class="second small">Taken for granted: {{ test.answer.assumptions.map((each) => assumptionWords[each] ?? each).join(', ') }}.</span>
+          <span class="second small"
+            >Taken for granted:
+            {{ test.answer.assumptions.map((each) => assumptionWords[each] ?? each).join(', ') }}.</span
+          >
         </div>
-        <RopeStory :steps="steps" what-if :chosen="decision?.index ?? null" ground="var(--sheet)" @choose="chosen = $event" />
+        <RopeStory
+          :steps="steps"
+          what-if
+          :chosen="decision?.index ?? null"
+          ground="var(--sheet)"
+          @choose="chosen = $event"
+        />
       </div>
       <div class="why">
         <div class="panel-head">
           <h2>{{ decision?.record.chosenName ? `Why ${decision.record.chosenName}` : 'Why' }}</h2>
         </div>
-        <DecisionTable v-if="decision" :decision="decision.record" :start="test.answer.at" outcome="Would be rung" />
+        <DecisionTable
+          v-if="decision"
+          :decision="decision.record"
+          :start="test.answer.at"
+          outcome="Would be rung"
+        />
         <p v-else class="none second">No agent had to be chosen on this path.</p>
       </div>
     </div>
     <form class="bar" @submit.prevent="pick">
       <label for="test-to">Call</label>
-      <input id="test-to" ref="toField" v-model="test.to" list="test-numbers" class="mono to" autocomplete="off" @change="pick" @focus="($event.target as HTMLInputElement).select()" />
+      <input
+        id="test-to"
+        ref="toField"
+        v-model="test.to"
+        list="test-numbers"
+        class="mono to"
+        autocomplete="off"
+        @change="pick"
+        @focus="($event.target as HTMLInputElement).select()"
+      />
       <datalist id="test-numbers">
-        <option v-for="number in setUp.numbers ?? []" :key="number.id" :value="formatNumber(number.e164)">{{ number.label }}</option>
+        <option v-for="number in setUp.numbers ?? []" :key="number.id" :value="formatNumber(number.e164)">
+          {{ number.label }}
+        </option>
       </datalist>
       <span class="label">{{ label }}</span>
       <label for="test-from">from</label>
       <input id="test-from" v-model="test.from" class="mono from" autocomplete="off" @change="test.run" />
       <label for="test-at">at</label>
       <span class="moment">
-        <input id="test-at" v-model="test.at" type="datetime-local" class="mono at" :class="{ now: test.at === '' }" @change="test.run" />
+        <input
+          id="test-at"
+          v-model="test.at"
+          type="datetime-local"
+          class="mono at"
+          :class="{ now: test.at === '' }"
+          @change="test.run"
+        />
         <span v-if="test.at === ''" class="mono now-word">now</span>
         <button v-else type="button" class="back" @click="((test.at = ''), test.run())">now</button>
       </span>
@@ -133,19 +177,30 @@ useKeys({
         <template v-if="test.fault"><Shape name="fault" /> {{ test.fault }}</template>
         <template v-else-if="test.answer">
           <template v-if="test.answer.outcome.kind === 'answered'">
-            <b>{{ test.answer.outcome.name }}</b> would answer at <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
+            <b>{{ test.answer.outcome.name }}</b> would answer at
+            <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
           </template>
           <template v-else-if="test.answer.outcome.kind === 'voicemail'">
-            <b>{{ test.answer.outcome.name }}</b> at <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
+            <b>{{ test.answer.outcome.name }}</b> at
+            <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
           </template>
           <template v-else-if="lost">
-            <Shape name="fault" /> {{ resultWords[test.answer.outcome.result === 'nowhere' ? 'nowhere' : 'turnedAway'] }} at
+            <Shape name="fault" />
+            {{ resultWords[test.answer.outcome.result === 'nowhere' ? 'nowhere' : 'turnedAway'] }} at
             <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
           </template>
           <template v-else>Still waiting after {{ span(test.answer.outcome.afterMs) }}</template>
         </template>
       </p>
-      <button v-if="session.mayOperate" class="bar-button" type="button" :disabled="placing || test.to === ''" @click="placeLive">Place it live</button>
+      <button
+        v-if="session.mayOperate"
+        class="bar-button"
+        type="button"
+        :disabled="placing || test.to === ''"
+        @click="placeLive"
+      >
+        Place it live
+      </button>
       <button class="bar-button" type="button" :aria-expanded="test.open" @click="test.open = !test.open">
         {{ test.open ? 'Close' : 'Explain' }}<KeyCap>T</KeyCap>
       </button>

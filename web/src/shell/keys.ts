@@ -9,7 +9,10 @@ export function setLetters(on: boolean): void {
 }
 
 function inField(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
 }
 
 /** Keys of a page while it is shown. Letters and signs are dead while a field has the focus; Escape always works. */

@@ -85,7 +85,8 @@ export const useLive = defineStore('live', () => {
 
   setInterval(() => {
     now.value = Date.now() + offset;
-    if (wanted && socket?.readyState === WebSocket.OPEN && Date.now() - heardAt > silentTooLongMs) socket.close();
+    if (wanted && socket?.readyState === WebSocket.OPEN && Date.now() - heardAt > silentTooLongMs)
+      socket.close();
   }, 1_000);
 
   return { agents, queues, calls, connected, now, configurationChanges, endedCalls, start, stop };

@@ -20,7 +20,11 @@ export const useNotices = defineStore('notices', () => {
   }
 
   function fail(error: unknown): void {
-    show({ text: error instanceof ApiProblem ? error.detail : 'Something went wrong on this page. Reload it.', fault: true, undo: null });
+    show({
+      text: error instanceof ApiProblem ? error.detail : 'Something went wrong on this page. Reload it.',
+      fault: true,
+      undo: null,
+    });
   }
 
   /** After a change of an item: the notice can take its last change back. */

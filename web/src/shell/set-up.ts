@@ -1,6 +1,14 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
-import { api, ask, type DestinationChoice, type HeldNumber, type Person, type Queue, type Team } from '../api/client.ts';
+import {
+  api,
+  ask,
+  type DestinationChoice,
+  type HeldNumber,
+  type Person,
+  type Queue,
+  type Team,
+} from '../api/client.ts';
 import { useLive } from './live.ts';
 
 /** The set-up's lists, read again whenever anybody changed it. */
@@ -12,7 +20,9 @@ export const useSetUp = defineStore('set-up', () => {
   const destinations = shallowRef<DestinationChoice[]>([]);
   const personById = computed(() => new Map((people.value ?? []).map((person) => [person.id, person])));
   const queueById = computed(() => new Map((queues.value ?? []).map((queue) => [queue.id, queue])));
-  const numberByDigits = computed(() => new Map((numbers.value ?? []).map((number) => [number.e164, number])));
+  const numberByDigits = computed(
+    () => new Map((numbers.value ?? []).map((number) => [number.e164, number])),
+  );
 
   async function load(): Promise<void> {
     const [allPeople, allTeams, allQueues, allNumbers, allDestinations] = await Promise.all([
@@ -46,5 +56,16 @@ export const useSetUp = defineStore('set-up', () => {
     );
   }
 
-  return { people, teams, queues, numbers, destinations, personById, queueById, numberByDigits, load, nameOf };
+  return {
+    people,
+    teams,
+    queues,
+    numbers,
+    destinations,
+    personById,
+    queueById,
+    numberByDigits,
+    load,
+    nameOf,
+  };
 });

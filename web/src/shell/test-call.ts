@@ -1,12 +1,15 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
+import { instantOf } from '../kit/time.ts';
+import { useSession } from './session.ts';
 import { api, ApiProblem, ask, type TestCallAnswer } from '../api/client.ts';
 
 /** The test call in the bar: what is asked, and what the exchange says. */
 export const useTestCall = defineStore('test-call', () => {
+  const session = useSession();
   const to = ref('');
   const from = ref('+1 360 555 0117');
-  /** Empty for now; else a local date and time. */
+  /** Empty for now; else a date and time on the company's clock. */
   const at = ref('');
   const open = ref(false);
   const answer = ref<TestCallAnswer | null>(null);
@@ -20,7 +23,11 @@ export const useTestCall = defineStore('test-call', () => {
     running.value = true;
     fault.value = '';
     try {
-      const body = { to: to.value, from: from.value, at: at.value === '' ? null : new Date(at.value).toISOString() };
+      const body = {
+        to: to.value,
+        from: from.value,
+        at: at.value === '' ? null : new Date(instantOf(at.value, session.timeZone)).toISOString(),
+      };
       const came = await ask(api.POST('/api/test-calls', { body }));
       if (turn === asked) answer.value = came;
     } catch (error) {

@@ -16,7 +16,12 @@ ${sections.join('')}</body></html>`;
 
 function row(route: Route): string {
   const who = typeof route.who === 'string' ? route.who : route.who.join(', ');
-  const takes = [...fields(route.params), ...fields(route.query), ...fields(route.body), ...(route.ifMatch === true ? ['If-Match'] : [])];
+  const takes = [
+    ...fields(route.params),
+    ...fields(route.query),
+    ...fields(route.body),
+    ...(route.ifMatch === true ? ['If-Match'] : []),
+  ];
   return `<tr><td><code>${route.method} ${escape(route.path)}</code></td><td>${escape(route.summary)}</td><td>${escape(who)}</td><td>${takes
     .map(escape)
     .join(', ')}</td></tr>`;
@@ -24,7 +29,9 @@ function row(route: Route): string {
 
 function fields(schema: Joi.ObjectSchema): string[] {
   const described = schema.describe() as { keys?: Record<string, { flags?: { presence?: string } }> };
-  return Object.entries(described.keys ?? {}).map(([name, each]) => (each.flags?.presence === 'required' ? name : `${name}?`));
+  return Object.entries(described.keys ?? {}).map(([name, each]) =>
+    each.flags?.presence === 'required' ? name : `${name}?`,
+  );
 }
 
 function escape(text: string): string {

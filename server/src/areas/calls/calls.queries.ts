@@ -74,7 +74,9 @@ export async function findCalls(database: Knex, filter: CallFilter): Promise<Cal
     .modify((query) => narrow(query, filter))
     .modify((query) => {
       if (filter.behind !== undefined) {
-        void query.whereRaw('(c.arrived_at, c.id) < (select b.arrived_at, b.id from call b where b.id = ?)', [filter.behind]);
+        void query.whereRaw('(c.arrived_at, c.id) < (select b.arrived_at, b.id from call b where b.id = ?)', [
+          filter.behind,
+        ]);
       }
     })
     .orderBy([
@@ -84,7 +86,10 @@ export async function findCalls(database: Knex, filter: CallFilter): Promise<Cal
     .limit(filter.limit) as unknown as Promise<CallRow[]>;
 }
 
-export async function callTotals(database: Knex, filter: CallFilter): Promise<{ result: CallResult; count: number }[]> {
+export async function callTotals(
+  database: Knex,
+  filter: CallFilter,
+): Promise<{ result: CallResult; count: number }[]> {
   return database('call as c')
     .modify((query) => narrow(query, filter))
     .groupBy('c.result')
@@ -99,10 +104,14 @@ function narrow(query: Knex.QueryBuilder, filter: CallFilter): void {
   if (filter.result !== undefined) void query.where('c.result', filter.result);
   if (filter.from !== undefined) void query.where('c.arrived_at', '>=', filter.from);
   if (filter.to !== undefined) void query.where('c.arrived_at', '<', filter.to);
-  if (filter.caller !== undefined) void query.where('c.caller', 'like', `%${filter.caller.replace(/\D/g, '')}%`);
+  if (filter.caller !== undefined)
+    void query.where('c.caller', 'like', `%${filter.caller.replace(/\D/g, '')}%`);
 }
 
-export async function findCall(database: Knex, id: string): Promise<{ call: CallRow; story: StoryRecord[] } | null> {
+export async function findCall(
+  database: Knex,
+  id: string,
+): Promise<{ call: CallRow; story: StoryRecord[] } | null> {
   const call = (await callRows(database).where('c.id', id).first()) as unknown as CallRow | undefined;
   if (call === undefined) return null;
   const row = await database('call').where({ id }).first<{ story: StoryRecord[] }>('story');
@@ -110,11 +119,17 @@ export async function findCall(database: Knex, id: string): Promise<{ call: Call
 }
 
 /** The calls before and after this one, in the list's order. */
-export async function neighbours(database: Knex, id: string): Promise<{ earlier: string | null; later: string | null }> {
+export async function neighbours(
+  database: Knex,
+  id: string,
+): Promise<{ earlier: string | null; later: string | null }> {
   const place = '(select b.arrived_at, b.id from call b where b.id = ?)';
   const earlier = await database('call')
     .whereRaw(`(arrived_at, id) < ${place}`, [id])
-    .orderBy([{ column: 'arrived_at', order: 'desc' }, { column: 'id', order: 'desc' }])
+    .orderBy([
+      { column: 'arrived_at', order: 'desc' },
+      { column: 'id', order: 'desc' },
+    ])
     .first<{ id: string } | undefined>('id');
   const later = await database('call')
     .whereRaw(`(arrived_at, id) > ${place}`, [id])
@@ -139,7 +154,13 @@ export async function meanTalks(database: Knex): Promise<Map<string, number>> {
 export async function callShares(database: Knex): Promise<{ to: string; share: number }[]> {
   return database('number as n')
     .join('item as i', 'i.id', 'n.id')
-    .leftJoin('call as c', (join) => void join.on('c.number_id', 'n.id').andOn('c.arrived_at', '>', database.raw(`now() - interval '7 days'`)))
+    .leftJoin(
+      'call as c',
+      (join) =>
+        void join
+          .on('c.number_id', 'n.id')
+          .andOn('c.arrived_at', '>', database.raw(`now() - interval '7 days'`)),
+    )
     .whereNull('i.retired_at')
     .whereNotNull('n.destination_kind')
     .groupBy('n.id')

@@ -23,7 +23,9 @@ const callRow = Joi.object({
   queueName: Joi.string().allow(null).required(),
   personId: Joi.string().allow(null).required(),
   personName: Joi.string().allow(null).required(),
-  result: Joi.string().valid(...callResults).required(),
+  result: Joi.string()
+    .valid(...callResults)
+    .required(),
   endedBy: Joi.string().valid('caller', 'agent', 'exchange').required(),
   waitedMs: Joi.number().integer().required(),
   talkedMs: Joi.number().integer().required(),
@@ -64,7 +66,10 @@ const query = Joi.object<CallQuery>({
   result: Joi.string().valid(...callResults),
   from: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
   to: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
-  caller: Joi.string().max(20).pattern(/\d/).messages({ 'string.pattern.base': "Type some of the caller's digits." }),
+  caller: Joi.string()
+    .max(20)
+    .pattern(/\d/)
+    .messages({ 'string.pattern.base': "Type some of the caller's digits." }),
   behind: Joi.string().guid(),
   limit: Joi.number().integer().min(1).max(500).default(pageSize),
 });
@@ -110,17 +115,27 @@ export function callRoutes({ database, live }: Services): Route[] {
       errors: ['notFound'],
       handle: async ({ params, caller }) => {
         const me = signedIn(caller);
-        // A call that ended this instant is in neither place until its end is committed.
-        if (live.ready && !live.exchange.view().calls.has(params.id)) await live.committed();
-        const ended = await findCall(database, params.id);
+        const inProgress = () => (live.ready ? callLive(live.exchange.view(), params.id) : null);
+        let ended = await findCall(database, params.id);
+        if (ended === null && inProgress() === null) {
+          // It may have ended this instant: then it is in neither place until its end is committed.
+          await live.committed();
+          ended = await findCall(database, params.id);
+        }
         if (ended !== null) {
           if (!readers.includes(me.role) && ended.call.personId !== me.personId) throw notYours();
           return { ...ended, inProgress: null, ...(await neighbours(database, params.id)) };
         }
-        const call = live.ready ? callLive(live.exchange.view(), params.id) : null;
+        const call = inProgress();
         if (call === null) throw new Problem('notFound', 'There is no such call.');
         if (!readers.includes(me.role) && call.personId !== me.personId) throw notYours();
-        return { call: null, inProgress: call, story: live.story(params.id) ?? [], earlier: null, later: null };
+        return {
+          call: null,
+          inProgress: call,
+          story: live.story(params.id) ?? [],
+          earlier: null,
+          later: null,
+        };
       },
     }),
   ];

@@ -51,7 +51,8 @@ const writers: Partial<
   },
   team: {
     present: async (trx, id) => ({ name: (await getTeam(trx, id)).name }),
-    write: (trx, row, draft: { name: string }, author) => renameTeam(trx, row.item_id, row.version, draft.name, author, row.id),
+    write: (trx, row, draft: { name: string }, author) =>
+      renameTeam(trx, row.item_id, row.version, draft.name, author, row.id),
     schema: Joi.object({ name: Joi.string() }),
   },
 };
@@ -87,7 +88,10 @@ export function historyRoutes({ database }: Services): Route[] {
           .where('c.item_id', params.id)
           .orderBy('c.id', 'desc')
           .limit(100)
-          .select<(ChangeRow & { by: string | null; at: Date; takes_back: number | null })[]>('c.*', 'i.name as by');
+          .select<(ChangeRow & { by: string | null; at: Date; takes_back: number | null })[]>(
+            'c.*',
+            'i.name as by',
+          );
         return rows.map((row) => ({
           id: row.id,
           what: row.what,
@@ -124,13 +128,19 @@ async function takeBack(trx: Knex.Transaction, id: number, author: Author): Prom
   if (row === undefined) throw new Problem('notFound', 'There is no such change.');
   const writer = writers[row.kind];
   if (row.what !== 'changed' || row.before === null || row.after === null || writer === undefined) {
-    throw new Problem('notNow', 'Only changes of fields can be taken back. Deactivate or reactivate instead.');
+    throw new Problem(
+      'notNow',
+      'Only changes of fields can be taken back. Deactivate or reactivate instead.',
+    );
   }
   const present = (await writer.present(trx, row.item_id)) as Record<string, unknown>;
   const fields = differences(row.before, row.after);
   const moved = fields.find(({ field, after }) => JSON.stringify(present[field]) !== JSON.stringify(after));
   if (moved !== undefined) {
-    throw new Problem('notNow', `${moved.field} was changed again since. Take the later change back first, or edit it.`);
+    throw new Problem(
+      'notNow',
+      `${moved.field} was changed again since. Take the later change back first, or edit it.`,
+    );
   }
   const draft = { ...present, ...Object.fromEntries(fields.map(({ field, before }) => [field, before])) };
   const { error, value } = writer.schema.validate(draft);

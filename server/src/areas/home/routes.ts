@@ -114,12 +114,17 @@ export function homeRoutes({ database, live }: Services): Route[] {
             numbers: numbers.map(({ destination, ...number }) => ({
               ...number,
               destination,
-              destinationRetired: destination !== null && destination.kind !== 'end' && retired.has(destination.id),
+              destinationRetired:
+                destination !== null && destination.kind !== 'end' && retired.has(destination.id),
             })),
           }),
           ifSomeoneRang: numbers.slice(0, numbersTried).map((number) => {
             const call = { to: number.e164, from: sampleCaller, at: Date.now() };
-            const { outcome, story } = testCallNow(exchange, call, (queueId) => talks.get(queueId ?? '') ?? 180_000);
+            const { outcome, story } = testCallNow(
+              exchange,
+              call,
+              (queueId) => talks.get(queueId ?? '') ?? 180_000,
+            );
             return {
               numberId: number.id,
               e164: number.e164,
@@ -127,7 +132,9 @@ export function homeRoutes({ database, live }: Services): Route[] {
               kind: outcome.kind,
               name: 'name' in outcome ? outcome.name : null,
               afterMs: outcome.afterMs,
-              story: story.filter((record) => record.kind !== 'decision' || record.chosen !== null).map(({ kind, at }) => ({ kind, at })),
+              story: story
+                .filter((record) => record.kind !== 'decision' || record.chosen !== null)
+                .map(({ kind, at }) => ({ kind, at })),
             };
           }),
           since: await recentChanges(),

@@ -5,7 +5,14 @@ import { destinationViewOrNull } from '../../http/destination-view.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
-import { changeNumber, createNumber, getNumber, giveUpNumber, listNumbers, type NumberView } from './store.ts';
+import {
+  changeNumber,
+  createNumber,
+  getNumber,
+  giveUpNumber,
+  listNumbers,
+  type NumberView,
+} from './store.ts';
 
 const area = 'Numbers';
 
@@ -40,7 +47,9 @@ export function numberRoutes({ database }: Services): Route[] {
       reply: numberView,
       errors: ['taken'],
       handle: async ({ body, caller }) => {
-        const id = await database.transaction((trx) => createNumber(trx, body, authorOf(signedIn(caller).personId)));
+        const id = await database.transaction((trx) =>
+          createNumber(trx, body, authorOf(signedIn(caller).personId)),
+        );
         return getNumber(database, id);
       },
     }),
@@ -67,7 +76,9 @@ export function numberRoutes({ database }: Services): Route[] {
       reply: numberView,
       errors: ['notFound', 'taken', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, body, version, caller }) => {
-        await database.transaction((trx) => changeNumber(trx, params.id, version, body, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          changeNumber(trx, params.id, version, body, authorOf(signedIn(caller).personId)),
+        );
         return getNumber(database, params.id);
       },
     }),
@@ -82,7 +93,9 @@ export function numberRoutes({ database }: Services): Route[] {
       reply: nothing.allow(null),
       errors: ['notFound', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, version, caller }) => {
-        await database.transaction((trx) => giveUpNumber(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          giveUpNumber(trx, params.id, version, authorOf(signedIn(caller).personId)),
+        );
         return null;
       },
     }),

@@ -2,7 +2,12 @@ import type { Knex } from 'knex';
 import type { Destination } from '@night-bell/core/model/destination';
 import type { NumberDraft } from '@night-bell/core/model/numbers.schema';
 import { Problem } from '../../http/problems.ts';
-import { checkDestination, destinationColumns, destinationFrom, destinationReference } from '../../spine/destinations.ts';
+import {
+  checkDestination,
+  destinationColumns,
+  destinationFrom,
+  destinationReference,
+} from '../../spine/destinations.ts';
 import { announceChange, type Author, changeItem, createItem, newId, retireItem } from '../../spine/items.ts';
 
 export interface NumberView extends NumberDraft {
@@ -51,12 +56,22 @@ export function numberSnapshot(number: NumberDraft): NumberDraft {
   return { e164: number.e164, label: number.label, destination: number.destination };
 }
 
-export async function createNumber(trx: Knex.Transaction, draft: NumberDraft, author: Author): Promise<string> {
+export async function createNumber(
+  trx: Knex.Transaction,
+  draft: NumberDraft,
+  author: Author,
+): Promise<string> {
   await checkNumber(trx, draft, null, null);
   const id = newId();
   await createItem(
     trx,
-    { id, kind: 'number', name: draft.label, after: numberSnapshot(draft), references: destinationReference(draft.destination, 'leads to') },
+    {
+      id,
+      kind: 'number',
+      name: draft.label,
+      after: numberSnapshot(draft),
+      references: destinationReference(draft.destination, 'leads to'),
+    },
     author,
   );
   await trx('number').insert({ id, ...columnsOf(draft) });
@@ -93,16 +108,28 @@ export async function changeNumber(
 }
 
 /** The number is no longer ours. Its digits may be taken up again later. */
-export async function giveUpNumber(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function giveUpNumber(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   const number = await getNumber(trx, id);
   await retireItem(trx, id, version, author);
   await trx('item_reference').where({ from_item: id }).delete();
   // The row keeps the calls' history; its digits step aside for whoever holds the number next.
-  await trx('number').where({ id }).update({ destination_kind: null, destination_item: null, given_up_e164: number.e164, e164: null });
+  await trx('number')
+    .where({ id })
+    .update({ destination_kind: null, destination_item: null, given_up_e164: number.e164, e164: null });
   await announceChange(trx);
 }
 
-async function checkNumber(trx: Knex.Transaction, draft: NumberDraft, id: string | null, before: Destination | null): Promise<void> {
+async function checkNumber(
+  trx: Knex.Transaction,
+  draft: NumberDraft,
+  id: string | null,
+  before: Destination | null,
+): Promise<void> {
   const other = await trx('number as n')
     .join('item as i', 'i.id', 'n.id')
     .where('n.e164', draft.e164)
@@ -110,8 +137,10 @@ async function checkNumber(trx: Knex.Transaction, draft: NumberDraft, id: string
       if (id !== null) void query.whereNot('n.id', id);
     })
     .first<{ name: string } | undefined>('i.name');
-  if (other !== undefined) throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
-  if (JSON.stringify(before) !== JSON.stringify(draft.destination)) await checkDestination(trx, draft.destination, '/destination');
+  if (other !== undefined)
+    throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
+  if (JSON.stringify(before) !== JSON.stringify(draft.destination))
+    await checkDestination(trx, draft.destination, '/destination');
 }
 
 function columnsOf(draft: NumberDraft) {

@@ -29,7 +29,12 @@ const codeDays = { 'sign-in': 14, enrolment: 14 } as const;
  * Makes people with login, extension, softphone account and voicemail box. Logins and extensions left open are
  * proposed; the same way for the form, pasted rows and the demo.
  */
-export async function createPeople(trx: Knex.Transaction, seal: Seal, drafts: PersonDraft[], author: Author): Promise<NewPerson[]> {
+export async function createPeople(
+  trx: Knex.Transaction,
+  seal: Seal,
+  drafts: PersonDraft[],
+  author: Author,
+): Promise<NewPerson[]> {
   // One maker at a time: proposals must not collide.
   await trx.raw('lock table extension in share row exclusive mode');
   const takenExtensions = new Set<string>(await trx('extension').pluck('digits'));
@@ -40,15 +45,25 @@ export async function createPeople(trx: Knex.Transaction, seal: Seal, drafts: Pe
     const login = draft.login ?? freeLogin(draft.name, takenLogins);
     const neighbours = teamExtensions.get(draft.teamId ?? '') ?? teamExtensions.get('') ?? [];
     const extension = draft.extension ?? nextExtension(takenExtensions, neighbours);
-    if (takenLogins.has(login)) throw Problem.field('/login', `${login} is somebody else's login. Free: ${freeLogin(login, takenLogins)}.`, 'taken');
+    if (takenLogins.has(login))
+      throw Problem.field(
+        '/login',
+        `${login} is somebody else's login. Free: ${freeLogin(login, takenLogins)}.`,
+        'taken',
+      );
     if (takenExtensions.has(extension)) {
       const owner = await extensionOwner(trx, extension);
-      throw Problem.field('/extension', `${extension} is ${owner}. Next free: ${nextExtension(takenExtensions, [extension])}.`, 'taken');
+      throw Problem.field(
+        '/extension',
+        `${extension} is ${owner}. Next free: ${nextExtension(takenExtensions, [extension])}.`,
+        'taken',
+      );
     }
     if (draft.teamId != null) await checkTeam(trx, draft.teamId);
     takenLogins.add(login);
     takenExtensions.add(extension);
-    for (const key of new Set(['', draft.teamId ?? ''])) teamExtensions.set(key, [...(teamExtensions.get(key) ?? []), extension]);
+    for (const key of new Set(['', draft.teamId ?? '']))
+      teamExtensions.set(key, [...(teamExtensions.get(key) ?? []), extension]);
     made.push(await createPerson(trx, seal, { ...draft, login, extension }, author));
   }
   await announceChange(trx);
@@ -73,7 +88,11 @@ async function createPerson(
     signInWithPhone: draft.signInWithPhone ?? true,
   };
   const references = person.teamId === null ? [] : [{ to: person.teamId, how: 'team' }];
-  await createItem(trx, { id, kind: 'person', name: person.name, after: personSnapshot(person), references }, author);
+  await createItem(
+    trx,
+    { id, kind: 'person', name: person.name, after: personSnapshot(person), references },
+    author,
+  );
   await trx('person').insert({
     id,
     login: person.login,
@@ -85,15 +104,28 @@ async function createPerson(
   });
   await trx('extension').insert({ digits: person.extension, item_id: id });
   await createVoicemailBox(trx, { id: newId(), ownerId: id, name: `${person.name}'s voicemail` }, author);
-  const phone = await createPhone(trx, seal, { personId: id, account: `s${person.extension}`, name: `${person.name}'s softphone` }, author);
+  const phone = await createPhone(
+    trx,
+    seal,
+    { personId: id, account: `s${person.extension}`, name: `${person.name}'s softphone` },
+    author,
+  );
   const signInCode = oneTimeCode();
   await insertCode(trx, seal, { purpose: 'sign-in', code: signInCode, personId: id });
   return { id, name: person.name, login: person.login, extension: person.extension, signInCode, ...phone };
 }
 
-export async function createVoicemailBox(trx: Knex.Transaction, box: { id: string; ownerId: string; name: string }, author: Author): Promise<void> {
+export async function createVoicemailBox(
+  trx: Knex.Transaction,
+  box: { id: string; ownerId: string; name: string },
+  author: Author,
+): Promise<void> {
   // Owned, not used: the box goes with its owner and keeps nobody from being deactivated.
-  await createItem(trx, { id: box.id, kind: 'voicemail', name: box.name, after: { ownerId: box.ownerId }, references: [] }, author);
+  await createItem(
+    trx,
+    { id: box.id, kind: 'voicemail', name: box.name, after: { ownerId: box.ownerId }, references: [] },
+    author,
+  );
   await trx('voicemail_box').insert({ id: box.id, owner_id: box.ownerId });
 }
 
@@ -120,9 +152,18 @@ export async function newPhoneSecret(
   await trx('phone')
     .where({ id: phone.id })
     .update({ ha1_sealed: seal.seal(JSON.stringify(digestSecret(phone.account, realm, secret))) });
-  await trx('one_time_code').where({ phone_id: phone.id, purpose: 'enrolment' }).whereNull('used_at').update({ used_at: trx.fn.now(), sealed: null });
+  await trx('one_time_code')
+    .where({ phone_id: phone.id, purpose: 'enrolment' })
+    .whereNull('used_at')
+    .update({ used_at: trx.fn.now(), sealed: null });
   const enrolmentCode = oneTimeCode();
-  await insertCode(trx, seal, { purpose: 'enrolment', code: enrolmentCode, personId: phone.personId, phoneId: phone.id, secret });
+  await insertCode(trx, seal, {
+    purpose: 'enrolment',
+    code: enrolmentCode,
+    personId: phone.personId,
+    phoneId: phone.id,
+    secret,
+  });
   return { registrationSecret: secret, enrolmentCode };
 }
 
@@ -130,7 +171,13 @@ export async function newPhoneSecret(
 export async function insertCode(
   trx: Knex,
   seal: Seal,
-  code: { purpose: 'sign-in' | 'enrolment'; code: string; personId: string; phoneId?: string; secret?: string },
+  code: {
+    purpose: 'sign-in' | 'enrolment';
+    code: string;
+    personId: string;
+    phoneId?: string;
+    secret?: string;
+  },
 ): Promise<void> {
   await trx('one_time_code').insert({
     purpose: code.purpose,

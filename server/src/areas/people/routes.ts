@@ -50,13 +50,16 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       method: 'POST',
       path: '/api/people',
       area,
-      summary: 'Make a person with login, extension, softphone and voicemail; the secrets are shown this once',
+      summary:
+        'Make a person with login, extension, softphone and voicemail; the secrets are shown this once',
       who: editors,
       body: personDraft,
       reply: newPerson,
       errors: ['taken'],
       handle: async ({ body, caller }) => {
-        const [created] = await database.transaction((trx) => createPeople(trx, seal, [body], authorOf(signedIn(caller).personId)));
+        const [created] = await database.transaction((trx) =>
+          createPeople(trx, seal, [body], authorOf(signedIn(caller).personId)),
+        );
         return created!;
       },
     }),
@@ -69,7 +72,10 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       params: idParams,
       reply: Joi.object({ person: personView.required(), usedBy: usedByView.required() }),
       errors: ['notFound'],
-      handle: async ({ params }) => ({ person: await getPerson(database, params.id), usedBy: await usedBy(database, params.id) }),
+      handle: async ({ params }) => ({
+        person: await getPerson(database, params.id),
+        usedBy: await usedBy(database, params.id),
+      }),
     }),
     route({
       method: 'PUT',
@@ -83,7 +89,9 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       reply: personView,
       errors: ['notFound', 'taken', 'changedMeanwhile', 'versionNeeded', 'notNow'],
       handle: async ({ params, body, version, caller }) => {
-        await database.transaction((trx) => changePerson(trx, params.id, version, body, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          changePerson(trx, params.id, version, body, authorOf(signedIn(caller).personId)),
+        );
         return getPerson(database, params.id);
       },
     }),
@@ -98,7 +106,9 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       reply: personView,
       errors: ['notFound', 'inUse', 'changedMeanwhile', 'versionNeeded', 'notNow'],
       handle: async ({ params, version, caller }) => {
-        await database.transaction((trx) => retirePerson(trx, sessions, params.id, version, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          retirePerson(trx, sessions, params.id, version, authorOf(signedIn(caller).personId)),
+        );
         return getPerson(database, params.id);
       },
     }),
@@ -113,7 +123,9 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       reply: personView,
       errors: ['notFound', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, version, caller }) => {
-        await database.transaction((trx) => reactivatePerson(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          reactivatePerson(trx, params.id, version, authorOf(signedIn(caller).personId)),
+        );
         return getPerson(database, params.id);
       },
     }),
@@ -134,7 +146,10 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
         }
         const signInCode = oneTimeCode();
         await database.transaction(async (trx) => {
-          await trx('one_time_code').where({ person_id: params.id, purpose: 'sign-in' }).whereNull('used_at').update({ used_at: trx.fn.now() });
+          await trx('one_time_code')
+            .where({ person_id: params.id, purpose: 'sign-in' })
+            .whereNull('used_at')
+            .update({ used_at: trx.fn.now() });
           await trx('credential').where({ person_id: params.id }).delete();
           await insertCode(trx, seal, { purpose: 'sign-in', code: signInCode, personId: params.id });
         });
@@ -146,7 +161,8 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       method: 'POST',
       path: '/api/people/:id/phone-secret',
       area,
-      summary: "A new registration secret and enrolment code for the person's phone; the old secret stops working",
+      summary:
+        "A new registration secret and enrolment code for the person's phone; the old secret stops working",
       who: editors,
       params: idParams,
       reply: Joi.object({
@@ -186,7 +202,11 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
   ];
 }
 
-function stateEvent(personId: string, state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', reason?: string) {
+function stateEvent(
+  personId: string,
+  state: 'available' | 'away' | 'signedOut' | 'wrapUpOver',
+  reason?: string,
+) {
   switch (state) {
     case 'available':
       return { kind: 'agentSignedIn', personId } as const;

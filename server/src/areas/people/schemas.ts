@@ -12,7 +12,9 @@ export const personView = Joi.object<PersonView, true>({
   retired: Joi.boolean().required(),
   name: Joi.string().required(),
   login: Joi.string().required(),
-  role: Joi.string().valid(...roles).required(),
+  role: Joi.string()
+    .valid(...roles)
+    .required(),
   teamId: Joi.string().allow(null).required(),
   teamName: Joi.string().allow(null).required(),
   extension: Joi.string().allow('').required(),

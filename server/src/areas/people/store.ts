@@ -3,7 +3,14 @@ import type { PersonChange } from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import type { Sessions } from '../../security/sessions.ts';
-import { announceChange, type Author, changeItem, reactivateItem, refuseWhenUsed, retireItem } from '../../spine/items.ts';
+import {
+  announceChange,
+  type Author,
+  changeItem,
+  reactivateItem,
+  refuseWhenUsed,
+  retireItem,
+} from '../../spine/items.ts';
 import { moveExtension } from '../../spine/extensions.ts';
 import { checkTeam } from '../teams/store.ts';
 
@@ -78,7 +85,8 @@ async function queuesByMember(database: Knex): Promise<Map<string, { id: string;
     .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
     .select<{ member_id: string; id: string; name: string }[]>('m.member_id', 'i.id', 'i.name');
   const byMember = new Map<string, { id: string; name: string }[]>();
-  for (const { member_id, id, name } of rows) byMember.set(member_id, [...(byMember.get(member_id) ?? []), { id, name }]);
+  for (const { member_id, id, name } of rows)
+    byMember.set(member_id, [...(byMember.get(member_id) ?? []), { id, name }]);
   return byMember;
 }
 
@@ -98,13 +106,15 @@ export async function changePerson(
   takesBack?: number,
 ): Promise<void> {
   const current = await getPerson(trx, id);
-  if (current.role === 'administrator' && after.role !== 'administrator') await refuseLastAdministrator(trx, id);
+  if (current.role === 'administrator' && after.role !== 'administrator')
+    await refuseLastAdministrator(trx, id);
   if (author.personId === id && after.role !== current.role) {
     throw Problem.field('/role', 'Nobody changes their own role. Ask another administrator.', 'notAllowed');
   }
   if (after.login !== current.login) {
     const other = await trx('person').where({ login: after.login }).first('id');
-    if (other !== undefined) throw Problem.field('/login', `${after.login} is somebody else's login.`, 'taken');
+    if (other !== undefined)
+      throw Problem.field('/login', `${after.login} is somebody else's login.`, 'taken');
   }
   if (after.extension !== current.extension) await moveExtension(trx, id, after.extension);
   if (after.teamId !== null && after.teamId !== current.teamId) await checkTeam(trx, after.teamId);
@@ -131,8 +141,12 @@ export async function changePerson(
     sign_in_with_phone: after.signInWithPhone,
   });
   if (after.name !== current.name) {
-    await trx('item').where({ id: current.voicemailBoxId }).update({ name: `${after.name}'s voicemail` });
-    await trx('item').where({ id: current.phone?.id ?? null }).update({ name: `${after.name}'s softphone` });
+    await trx('item')
+      .where({ id: current.voicemailBoxId })
+      .update({ name: `${after.name}'s voicemail` });
+    await trx('item')
+      .where({ id: current.phone?.id ?? null })
+      .update({ name: `${after.name}'s softphone` });
   }
   await announceChange(trx);
 }
@@ -145,22 +159,38 @@ async function refuseLastAdministrator(trx: Knex.Transaction, id: string): Promi
     .whereNot('p.id', id)
     .first('p.id');
   if (others === undefined) {
-    throw new Problem('notNow', 'This is the last administrator. Make another one first, or nobody could open the set-up.');
+    throw new Problem(
+      'notNow',
+      'This is the last administrator. Make another one first, or nobody could open the set-up.',
+    );
   }
 }
 
-export async function retirePerson(trx: Knex.Transaction, sessions: Sessions, id: string, version: number, author: Author): Promise<void> {
+export async function retirePerson(
+  trx: Knex.Transaction,
+  sessions: Sessions,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   const person = await getPerson(trx, id);
-  if (author.personId === id) throw new Problem('notNow', 'Nobody deactivates themselves. Ask another administrator.');
+  if (author.personId === id)
+    throw new Problem('notNow', 'Nobody deactivates themselves. Ask another administrator.');
   if (person.role === 'administrator') await refuseLastAdministrator(trx, id);
   await refuseWhenUsed(trx, id, person.name);
-  if (person.voicemailBoxId !== null) await refuseWhenUsed(trx, person.voicemailBoxId, `${person.name}'s voicemail`);
+  if (person.voicemailBoxId !== null)
+    await refuseWhenUsed(trx, person.voicemailBoxId, `${person.name}'s voicemail`);
   await retireItem(trx, id, version, author);
   await announceChange(trx);
   await sessions.endAllOf(id);
 }
 
-export async function reactivatePerson(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function reactivatePerson(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   await getPerson(trx, id);
   await reactivateItem(trx, id, version, author);
   await announceChange(trx);

@@ -6,7 +6,15 @@ import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
 import { usedByView } from '../people/schemas.ts';
-import { changeQueue, createQueue, getQueue, listQueues, type QueueView, reactivateQueue, retireQueue } from './store.ts';
+import {
+  changeQueue,
+  createQueue,
+  getQueue,
+  listQueues,
+  type QueueView,
+  reactivateQueue,
+  retireQueue,
+} from './store.ts';
 
 const area = 'Queues';
 
@@ -51,7 +59,9 @@ export function queueRoutes({ database }: Services): Route[] {
       reply: queueView,
       errors: ['taken'],
       handle: async ({ body, caller }) => {
-        const id = await database.transaction((trx) => createQueue(trx, body, authorOf(signedIn(caller).personId)));
+        const id = await database.transaction((trx) =>
+          createQueue(trx, body, authorOf(signedIn(caller).personId)),
+        );
         return getQueue(database, id);
       },
     }),
@@ -64,7 +74,10 @@ export function queueRoutes({ database }: Services): Route[] {
       params: idParams,
       reply: Joi.object({ queue: queueView.required(), usedBy: usedByView.required() }),
       errors: ['notFound'],
-      handle: async ({ params }) => ({ queue: await getQueue(database, params.id), usedBy: await usedBy(database, params.id) }),
+      handle: async ({ params }) => ({
+        queue: await getQueue(database, params.id),
+        usedBy: await usedBy(database, params.id),
+      }),
     }),
     route({
       method: 'PUT',
@@ -78,7 +91,9 @@ export function queueRoutes({ database }: Services): Route[] {
       reply: queueView,
       errors: ['notFound', 'taken', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, body, version, caller }) => {
-        await database.transaction((trx) => changeQueue(trx, params.id, version, body, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          changeQueue(trx, params.id, version, body, authorOf(signedIn(caller).personId)),
+        );
         return getQueue(database, params.id);
       },
     }),
@@ -93,7 +108,9 @@ export function queueRoutes({ database }: Services): Route[] {
       reply: queueView,
       errors: ['notFound', 'inUse', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, version, caller }) => {
-        await database.transaction((trx) => retireQueue(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          retireQueue(trx, params.id, version, authorOf(signedIn(caller).personId)),
+        );
         return getQueue(database, params.id);
       },
     }),
@@ -108,7 +125,9 @@ export function queueRoutes({ database }: Services): Route[] {
       reply: queueView,
       errors: ['notFound', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, version, caller }) => {
-        await database.transaction((trx) => reactivateQueue(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          reactivateQueue(trx, params.id, version, authorOf(signedIn(caller).personId)),
+        );
         return getQueue(database, params.id);
       },
     }),

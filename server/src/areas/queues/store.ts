@@ -1,9 +1,24 @@
 import type { Knex } from 'knex';
 import { completeQueue, type QueueDraft, type QueueRequest } from '@night-bell/core/model/queues.schema';
 import { Problem } from '../../http/problems.ts';
-import { checkDestination, destinationColumns, destinationFrom, destinationReference } from '../../spine/destinations.ts';
+import {
+  checkDestination,
+  destinationColumns,
+  destinationFrom,
+  destinationReference,
+} from '../../spine/destinations.ts';
 import { moveExtension } from '../../spine/extensions.ts';
-import { announceChange, type Author, changeItem, createItem, newId, reactivateItem, type Reference, refuseWhenUsed, retireItem } from '../../spine/items.ts';
+import {
+  announceChange,
+  type Author,
+  changeItem,
+  createItem,
+  newId,
+  reactivateItem,
+  type Reference,
+  refuseWhenUsed,
+  retireItem,
+} from '../../spine/items.ts';
 import { createVoicemailBox } from '../people/create.ts';
 
 export interface QueueView extends QueueDraft {
@@ -91,18 +106,40 @@ export async function getQueue(database: Knex, id: string): Promise<QueueView> {
 export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { name, extension, priority, ringSeconds, wrapUpSeconds, members } = queue;
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
-  return { name, extension, priority, ringSeconds, wrapUpSeconds, members, maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody };
+  return {
+    name,
+    extension,
+    priority,
+    ringSeconds,
+    wrapUpSeconds,
+    members,
+    maxWaiting,
+    whenFull,
+    maxWaitSeconds,
+    whenTooLong,
+    whenNobody,
+  };
 }
 
 /** Makes a queue with its extension, when it has one, and a voicemail box of its own. */
-export async function createQueue(trx: Knex.Transaction, request: QueueRequest, author: Author): Promise<string> {
+export async function createQueue(
+  trx: Knex.Transaction,
+  request: QueueRequest,
+  author: Author,
+): Promise<string> {
   const id = newId();
   const boxId = newId();
   const draft = completeQueue(request, boxId);
   await checkQueue(trx, draft, { id, boxId, members: [] });
   await createItem(
     trx,
-    { id, kind: 'queue', name: draft.name, after: queueSnapshot(draft), references: referencesOf(draft, boxId) },
+    {
+      id,
+      kind: 'queue',
+      name: draft.name,
+      after: queueSnapshot(draft),
+      references: referencesOf(draft, boxId),
+    },
     author,
   );
   await createVoicemailBox(trx, { id: boxId, ownerId: id, name: `${draft.name} voicemail` }, author);
@@ -143,20 +180,33 @@ export async function changeQueue(
   await writeMembers(trx, id, draft.members);
   if (draft.extension !== current.extension) await moveExtension(trx, id, draft.extension);
   if (draft.name !== current.name) {
-    await trx('item').where({ id: current.voicemailBoxId }).update({ name: `${draft.name} voicemail` });
+    await trx('item')
+      .where({ id: current.voicemailBoxId })
+      .update({ name: `${draft.name} voicemail` });
   }
   await announceChange(trx);
 }
 
-export async function retireQueue(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function retireQueue(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   const queue = await getQueue(trx, id);
   await refuseWhenUsed(trx, id, queue.name);
-  if (queue.voicemailBoxId !== null) await refuseWhenUsed(trx, queue.voicemailBoxId, `${queue.name} voicemail`);
+  if (queue.voicemailBoxId !== null)
+    await refuseWhenUsed(trx, queue.voicemailBoxId, `${queue.name} voicemail`);
   await retireItem(trx, id, version, author);
   await announceChange(trx);
 }
 
-export async function reactivateQueue(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function reactivateQueue(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   await getQueue(trx, id);
   await reactivateItem(trx, id, version, author);
   await announceChange(trx);
@@ -173,7 +223,8 @@ async function checkQueue(
     .whereNull('retired_at')
     .whereNot({ id })
     .first('id');
-  if (other !== undefined) throw Problem.field('/name', `There is already a queue called ${draft.name}.`, 'taken');
+  if (other !== undefined)
+    throw Problem.field('/name', `There is already a queue called ${draft.name}.`, 'taken');
   await checkMembers(trx, draft.members, members);
   for (const key of ['whenFull', 'whenTooLong', 'whenNobody'] as const) {
     const destination = draft[key];
@@ -187,15 +238,19 @@ async function checkQueue(
 
 /** New members must be in use; one that was deactivated after joining may stay, and is not rung. */
 async function checkMembers(trx: Knex.Transaction, members: string[], before: string[]): Promise<void> {
-  const rows = await trx('item').whereIn('id', members).whereIn('kind', ['person', 'team']).select<
-    { id: string; name: string; retired_at: Date | null }[]
-  >('id', 'name', 'retired_at');
+  const rows = await trx('item')
+    .whereIn('id', members)
+    .whereIn('kind', ['person', 'team'])
+    .select<{ id: string; name: string; retired_at: Date | null }[]>('id', 'name', 'retired_at');
   const known = new Map(rows.map((row) => [row.id, row]));
   members.forEach((member, index) => {
     const row = known.get(member);
     if (row === undefined) throw Problem.field(`/members/${index}`, 'That member does not exist.');
     if (row.retired_at !== null && !before.includes(member)) {
-      throw Problem.field(`/members/${index}`, `${row.name} is deactivated. Reactivate them first, or leave them out.`);
+      throw Problem.field(
+        `/members/${index}`,
+        `${row.name} is deactivated. Reactivate them first, or leave them out.`,
+      );
     }
   });
 }
@@ -232,6 +287,8 @@ function columnsOf(draft: QueueDraft) {
 async function writeMembers(trx: Knex.Transaction, id: string, members: string[]): Promise<void> {
   await trx('queue_member').where({ queue_id: id }).delete();
   if (members.length > 0) {
-    await trx('queue_member').insert(members.map((member_id, position) => ({ queue_id: id, position, member_id })));
+    await trx('queue_member').insert(
+      members.map((member_id, position) => ({ queue_id: id, position, member_id })),
+    );
   }
 }

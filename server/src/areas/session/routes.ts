@@ -26,7 +26,9 @@ const sessionView = Joi.object<SessionView>({
   person: Joi.object({
     id: Joi.string().required(),
     name: Joi.string().required(),
-    role: Joi.string().valid(...roles).required(),
+    role: Joi.string()
+      .valid(...roles)
+      .required(),
   })
     .allow(null)
     .required(),
@@ -70,8 +72,16 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       who: 'anybody',
       perMinute: 60,
       body: Joi.object<{ login: string; password: string }>({
-        login: Joi.string().trim().lowercase().max(60).required().messages({ 'string.empty': 'Type your login.' }),
-        password: Joi.string().max(200).required().messages({ 'string.empty': 'Type your password or one-time code.' }),
+        login: Joi.string()
+          .trim()
+          .lowercase()
+          .max(60)
+          .required()
+          .messages({ 'string.empty': 'Type your login.' }),
+        password: Joi.string()
+          .max(200)
+          .required()
+          .messages({ 'string.empty': 'Type your password or one-time code.' }),
       }),
       reply: nothing.allow(null),
       errors: ['wrongSignIn'],
@@ -81,10 +91,15 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
         const person = await findByLogin(database, body.login);
         const matches = await passwordMatches(person?.password_hash ?? null, body.password);
         const byCode =
-          !matches && person !== undefined && (await useCode(database, seal, 'sign-in', body.password, person.id));
+          !matches &&
+          person !== undefined &&
+          (await useCode(database, seal, 'sign-in', body.password, person.id));
         if (person === undefined || (!matches && !byCode)) {
           await guesses.wrong(keys);
-          throw new Problem('wrongSignIn', 'Login and password do not match. An administrator can give you a new one-time code.');
+          throw new Problem(
+            'wrongSignIn',
+            'Login and password do not match. An administrator can give you a new one-time code.',
+          );
         }
         await guesses.right(keys);
         await sessions.begin(reply, person.id, byCode);
@@ -108,7 +123,9 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
         const { personId, sessionHash } = signedIn(caller);
         const session = await sessions.find(http);
         if (session?.mustSetPassword !== true) {
-          const row = await database('credential').where({ person_id: personId }).first<{ password_hash: string } | undefined>();
+          const row = await database('credential')
+            .where({ person_id: personId })
+            .first<{ password_hash: string } | undefined>();
           if (!(await passwordMatches(row?.password_hash ?? null, body.present ?? ''))) {
             throw Problem.field('/present', 'That is not your present password.', 'wrongSignIn');
           }
@@ -140,13 +157,25 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       summary: 'Make the first administrator of an empty installation, with the code printed in the terminal',
       who: 'anybody',
       perMinute: 20,
-      body: Joi.object<{ code: string; company: string; timeZone: string; name: string; login: string; password: string }>({
-        code: Joi.string().max(60).required().messages({ 'string.empty': 'Type the code that the terminal shows.' }),
+      body: Joi.object<{
+        code: string;
+        company: string;
+        timeZone: string;
+        name: string;
+        login: string;
+        password: string;
+      }>({
+        code: Joi.string()
+          .max(60)
+          .required()
+          .messages({ 'string.empty': 'Type the code that the terminal shows.' }),
         company: nameField.required(),
         timeZone: Joi.string()
           .max(60)
           .required()
-          .custom((zone: string, helpers) => (knownZone(zone) ? zone : helpers.message({ custom: 'Unknown time zone.' }))),
+          .custom((zone: string, helpers) =>
+            knownZone(zone) ? zone : helpers.message({ custom: 'Unknown time zone.' }),
+          ),
         name: nameField.required(),
         login: loginField.required(),
         password: ownPassword.required(),
@@ -157,7 +186,10 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
         const keys = [`first:${http.ip}`];
         await guesses.refuseIfBlocked(keys);
         if (await hasAdministrator(database)) {
-          throw new Problem('alreadySetUp', 'This installation already has an administrator. Sign in instead.');
+          throw new Problem(
+            'alreadySetUp',
+            'This installation already has an administrator. Sign in instead.',
+          );
         }
         const passwordHash = await hashPassword(body.password);
         const made = await database.transaction(async (trx) => {
@@ -174,7 +206,11 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
         });
         if (made === null) {
           await guesses.wrong(keys);
-          throw Problem.field('/code', 'That is not the code in the terminal, or it was used.', 'wrongSignIn');
+          throw Problem.field(
+            '/code',
+            'That is not the code in the terminal, or it was used.',
+            'wrongSignIn',
+          );
         }
         await sessions.begin(reply, made, false);
         return null;

@@ -1,7 +1,14 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { NightBell } from '../../app.ts';
 import type { Database } from '../../database/connection.ts';
-import { Browser, firstAdministrator, freshDatabase, password, seal, startServer } from '../../server.testing.ts';
+import {
+  Browser,
+  firstAdministrator,
+  freshDatabase,
+  password,
+  seal,
+  startServer,
+} from '../../server.testing.ts';
 import { firstAdministratorCode } from '../../security/first-administrator.ts';
 import type { NewPerson } from '../people/create.ts';
 
@@ -24,11 +31,22 @@ afterAll(() => drop());
 test('an empty installation makes its first administrator with the code of the terminal, once', async () => {
   await firstAdministratorCode(database, seal);
   const visitor = new Browser(night);
-  const form = { company: 'Test Ferries', timeZone: 'America/Los_Angeles', name: 'Eve', login: 'eve', password };
-  const guessed = await visitor.send<{ errors: { path: string }[] }>('POST', '/api/installation', { ...form, code: 'AAAAA-AAAAA' });
+  const form = {
+    company: 'Test Ferries',
+    timeZone: 'America/Los_Angeles',
+    name: 'Eve',
+    login: 'eve',
+    password,
+  };
+  const guessed = await visitor.send<{ errors: { path: string }[] }>('POST', '/api/installation', {
+    ...form,
+    code: 'AAAAA-AAAAA',
+  });
   expect([guessed.status, guessed.body.errors[0]!.path]).toEqual([401, '/code']);
   admin = await firstAdministrator(night, database);
-  expect((await visitor.send('POST', '/api/installation', { ...form, code: 'AAAAA-AAAAA' })).status).toBe(409);
+  expect((await visitor.send('POST', '/api/installation', { ...form, code: 'AAAAA-AAAAA' })).status).toBe(
+    409,
+  );
   expect(await firstAdministratorCode(database, seal)).toBeNull();
 });
 
@@ -37,7 +55,9 @@ test('a one-time code opens only the setting of an own password, and works once'
   const browser = new Browser(night);
   expect(await browser.signIn(made.login, made.signInCode.toLowerCase().replaceAll('-', ' '))).toBe(204);
   expect((await browser.send<{ code: string }>('GET', '/api/calls')).body.code).toBe('passwordNeeded');
-  const short = await browser.send<{ errors: { path: string }[] }>('PUT', '/api/session/password', { password: 'short' });
+  const short = await browser.send<{ errors: { path: string }[] }>('PUT', '/api/session/password', {
+    password: 'short',
+  });
   expect([short.status, short.body.errors[0]!.path]).toEqual([422, '/password']);
   expect((await browser.send('PUT', '/api/session/password', { password })).status).toBe(204);
   await browser.readToken();
@@ -62,7 +82,10 @@ test('guessing is slowed down, with a wait that is told', async () => {
   for (let i = 0; i < 8; i++) statuses.push(await browser.signIn('nobody.here', 'guess'));
   expect(statuses.slice(0, 5)).toEqual([401, 401, 401, 401, 401]);
   expect(statuses.at(-1)).toBe(429);
-  const told = await browser.send<{ detail: string }>('POST', '/api/session', { login: 'nobody.here', password: 'x' });
+  const told = await browser.send<{ detail: string }>('POST', '/api/session', {
+    login: 'nobody.here',
+    password: 'x',
+  });
   expect(told.body.detail).toMatch(/Wait \d+ s/);
   await database('sign_in_guess').delete();
 });
@@ -72,6 +95,11 @@ test('signing out ends the session; a sign-in from another site is refused', asy
   await browser.signIn('ada', password);
   expect((await browser.send('DELETE', '/api/session')).status).toBe(204);
   expect((await browser.send('GET', '/api/people')).status).toBe(401);
-  const foreign = await browser.send<{ code: string }>('POST', '/api/session', { login: 'ada', password }, { origin: 'http://elsewhere.example' });
+  const foreign = await browser.send<{ code: string }>(
+    'POST',
+    '/api/session',
+    { login: 'ada', password },
+    { origin: 'http://elsewhere.example' },
+  );
   expect(foreign.body.code).toBe('forgedRequest');
 });

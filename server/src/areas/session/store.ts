@@ -11,7 +11,12 @@ export interface Installation {
 }
 
 export async function installation(database: Knex): Promise<Installation> {
-  const row = await database('installation').first<Installation | undefined>('id', 'name', 'time_zone', 'demo');
+  const row = await database('installation').first<Installation | undefined>(
+    'id',
+    'name',
+    'time_zone',
+    'demo',
+  );
   if (row === undefined) throw new Error('the installation row is missing');
   return row;
 }

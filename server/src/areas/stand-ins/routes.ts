@@ -18,7 +18,10 @@ const standInView = Joi.object<StandInState>({
 });
 
 function away(): Problem {
-  return new Problem('notNow', 'The stand-ins are not connected. They start with Night Bell and come back by themselves.');
+  return new Problem(
+    'notNow',
+    'The stand-ins are not connected. They start with Night Bell and come back by themselves.',
+  );
 }
 
 export function standInRoutes({ database, seal, guesses }: Services, gateways: Gateways): Route[] {
@@ -41,7 +44,11 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       who: operators,
       body: Joi.object<{ on: boolean; speed: number }>({
         on: Joi.boolean().required(),
-        speed: Joi.number().min(0.1).max(60).required().messages({ 'number.base': 'Speed is 0.1 to 60 times the usual.' }),
+        speed: Joi.number()
+          .min(0.1)
+          .max(60)
+          .required()
+          .messages({ 'number.base': 'Speed is 0.1 to 60 times the usual.' }),
       }),
       reply: nothing.allow(null),
       errors: ['notNow'],
@@ -56,7 +63,10 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       area,
       summary: 'Have a stand-in caller make a call for real',
       who: operators,
-      body: Joi.object<{ to: string; from: string }>({ to: dialled.required(), from: publicNumber.required() }),
+      body: Joi.object<{ to: string; from: string }>({
+        to: dialled.required(),
+        from: publicNumber.required(),
+      }),
       reply: Joi.object({ callId: Joi.string().required() }),
       errors: ['notNow'],
       handle: async ({ body }) => {
@@ -100,17 +110,22 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       handle: async ({ body, http }) => {
         const keys = [`enrolment:${http.ip}`];
         await guesses.refuseIfBlocked(keys);
-        const [row] = await database.raw<{ rows: { sealed: string; account: string; name: string }[] }>(
-          `with used as (select id, sealed, phone_id, person_id from one_time_code
+        const [row] = await database
+          .raw<{ rows: { sealed: string; account: string; name: string }[] }>(
+            `with used as (select id, sealed, phone_id, person_id from one_time_code
              where purpose = 'enrolment' and hash = ? and used_at is null and expires_at > now() for update)
            , spent as (update one_time_code set used_at = now(), sealed = null where id in (select id from used))
            select used.sealed, phone.account, item.name from used
              join phone on phone.id = used.phone_id join item on item.id = used.person_id and item.retired_at is null`,
-          [seal.hash(tidyCode(body.code))],
-        ).then((result) => result.rows);
+            [seal.hash(tidyCode(body.code))],
+          )
+          .then((result) => result.rows);
         if (row === undefined) {
           await guesses.wrong(keys);
-          throw new Problem('wrongSignIn', 'This enrolment code is unknown, used or over. Make a new one on the person.');
+          throw new Problem(
+            'wrongSignIn',
+            'This enrolment code is unknown, used or over. Make a new one on the person.',
+          );
         }
         return { account: row.account, domain: realm, secret: seal.open(row.sealed), name: row.name };
       },

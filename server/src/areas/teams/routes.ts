@@ -39,7 +39,9 @@ export function teamRoutes({ database }: Services): Route[] {
       reply: teamView,
       errors: ['taken'],
       handle: async ({ body, caller }) => {
-        const id = await database.transaction((trx) => createTeam(trx, body.name, authorOf(signedIn(caller).personId)));
+        const id = await database.transaction((trx) =>
+          createTeam(trx, body.name, authorOf(signedIn(caller).personId)),
+        );
         return getTeam(database, id);
       },
     }),
@@ -55,7 +57,9 @@ export function teamRoutes({ database }: Services): Route[] {
       reply: teamView,
       errors: ['notFound', 'taken', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, body, version, caller }) => {
-        await database.transaction((trx) => renameTeam(trx, params.id, version, body.name, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          renameTeam(trx, params.id, version, body.name, authorOf(signedIn(caller).personId)),
+        );
         return getTeam(database, params.id);
       },
     }),
@@ -70,7 +74,9 @@ export function teamRoutes({ database }: Services): Route[] {
       reply: nothing.allow(null),
       errors: ['notFound', 'inUse', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, version, caller }) => {
-        await database.transaction((trx) => retireTeam(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        await database.transaction((trx) =>
+          retireTeam(trx, params.id, version, authorOf(signedIn(caller).personId)),
+        );
         return null;
       },
     }),

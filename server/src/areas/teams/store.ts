@@ -1,6 +1,14 @@
 import type { Knex } from 'knex';
 import { Problem } from '../../http/problems.ts';
-import { announceChange, type Author, changeItem, createItem, newId, refuseWhenUsed, retireItem } from '../../spine/items.ts';
+import {
+  announceChange,
+  type Author,
+  changeItem,
+  createItem,
+  newId,
+  refuseWhenUsed,
+  retireItem,
+} from '../../spine/items.ts';
 
 export interface TeamView {
   id: string;
@@ -34,7 +42,14 @@ export async function createTeam(trx: Knex.Transaction, name: string, author: Au
   return id;
 }
 
-export async function renameTeam(trx: Knex.Transaction, id: string, version: number, name: string, author: Author, takesBack?: number): Promise<void> {
+export async function renameTeam(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  name: string,
+  author: Author,
+  takesBack?: number,
+): Promise<void> {
   const current = await getTeam(trx, id);
   await refuseSameName(trx, name, id);
   await changeItem(
@@ -54,9 +69,15 @@ export async function renameTeam(trx: Knex.Transaction, id: string, version: num
   await announceChange(trx);
 }
 
-export async function retireTeam(trx: Knex.Transaction, id: string, version: number, author: Author): Promise<void> {
+export async function retireTeam(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
   const team = await getTeam(trx, id);
-  if (team.people > 0) throw new Problem('inUse', `${team.people} people are in ${team.name}. Move them to another team first.`);
+  if (team.people > 0)
+    throw new Problem('inUse', `${team.people} people are in ${team.name}. Move them to another team first.`);
   await refuseWhenUsed(trx, id, team.name);
   await retireItem(trx, id, version, author);
 }

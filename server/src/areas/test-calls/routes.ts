@@ -26,7 +26,10 @@ export const dialled = Joi.alternatives(Joi.string().pattern(/^\d{2,6}$/), publi
 });
 
 export function testCallRoutes({ database, live }: Services): Route[] {
-  let means: { at: number; byQueue: Promise<Map<string, number>> } = { at: 0, byQueue: Promise.resolve(new Map()) };
+  let means: { at: number; byQueue: Promise<Map<string, number>> } = {
+    at: 0,
+    byQueue: Promise.resolve(new Map()),
+  };
 
   const meanTalk = async (): Promise<MeanTalk> => {
     if (Date.now() - means.at > meansKeptMs) means = { at: Date.now(), byQueue: meanTalks(database) };
@@ -45,7 +48,11 @@ export function testCallRoutes({ database, live }: Services): Route[] {
       body: Joi.object<{ to: string; from: string; at: Date | null }>({
         to: dialled.required(),
         from: publicNumber.required(),
-        at: Joi.date().iso().allow(null).default(null).messages({ 'date.format': 'Write the moment like 2026-11-24T14:20.' }),
+        at: Joi.date()
+          .iso()
+          .allow(null)
+          .default(null)
+          .messages({ 'date.format': 'Write the moment like 2026-11-24T14:20.' }),
       }),
       reply: Joi.object({
         to: Joi.string().required(),
@@ -57,7 +64,8 @@ export function testCallRoutes({ database, live }: Services): Route[] {
       }),
       errors: ['exchangeAway'],
       handle: async ({ body }) => {
-        if (!live.ready) throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
+        if (!live.ready)
+          throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
         await live.settled();
         const at = body.at?.getTime() ?? Date.now();
         const call = { to: body.to, from: body.from, at };

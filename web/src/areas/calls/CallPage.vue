@@ -67,28 +67,49 @@ const start = computed(() => story.value[0]?.at ?? 0);
 const steps = computed(() => ropeSteps(story.value, page.value?.inProgress ? live.now : null));
 const call = computed(() => page.value?.call ?? null);
 const arrived = computed(() => story.value.find((record) => record.kind === 'arrived'));
-const queueName = computed(() => story.value.findLast((record) => record.kind === 'enteredQueue')?.name ?? call.value?.queueName ?? 'none');
+const queueName = computed(
+  () =>
+    story.value.findLast((record) => record.kind === 'enteredQueue')?.name ?? call.value?.queueName ?? 'none',
+);
 const handler = computed(() => story.value.findLast((record) => record.kind === 'answered')?.name ?? null);
-const handlerId = computed(() => story.value.findLast((record) => record.kind === 'answered')?.personId ?? null);
+const handlerId = computed(
+  () => story.value.findLast((record) => record.kind === 'answered')?.personId ?? null,
+);
 
 const decisions = computed(() =>
   story.value.flatMap((record, index) => (record.kind === 'decision' ? [{ record, index }] : [])),
 );
 /** Later offers first to be read last: as they happened. Waiting without anybody free is shown when it is chosen. */
-const shown = computed(() => decisions.value.filter(({ record, index }) => record.chosen !== null || index === chosen.value || decisions.value.length === 1));
+const shown = computed(() =>
+  decisions.value.filter(
+    ({ record, index }) => record.chosen !== null || index === chosen.value || decisions.value.length === 1,
+  ),
+);
 
 function outcomeOf(index: number): string {
-  const after = story.value.slice(index + 1).find((record) => ['notTaken', 'answered', 'ended', 'decision'].includes(record.kind));
+  const after = story.value
+    .slice(index + 1)
+    .find((record) => ['notTaken', 'answered', 'ended', 'decision'].includes(record.kind));
   if (after?.kind === 'answered') return 'Answered';
   if (after?.kind === 'notTaken') return notTakenWords(after.reason);
   return after?.kind === 'ended' ? 'Caller left' : 'Rings';
 }
 
-const why = computed(() => (handler.value !== null ? `Why ${handler.value}` : decisions.value.length > 0 ? 'Who was considered' : 'No agent was chosen'));
+const why = computed(() =>
+  handler.value !== null
+    ? `Why ${handler.value}`
+    : decisions.value.length > 0
+      ? 'Who was considered'
+      : 'No agent was chosen',
+);
 const result = computed(() => {
   if (call.value !== null) return resultWords[call.value.result as CallResult];
   const stage = live.calls.get(props.id)?.stage;
-  return stage === undefined ? 'In progress' : { waiting: 'Waiting', ringing: 'Ringing', talking: 'Talking', voicemail: 'In voicemail' }[stage as 'waiting'] ?? 'Coming in';
+  return stage === undefined
+    ? 'In progress'
+    : ({ waiting: 'Waiting', ringing: 'Ringing', talking: 'Talking', voicemail: 'In voicemail' }[
+        stage as 'waiting'
+      ] ?? 'Coming in');
 });
 const who = computed(() => arrived.value?.callerName ?? formatNumber(arrived.value?.from ?? ''));
 const sentence = computed(() => {
@@ -104,8 +125,12 @@ function tryAgain(): void {
 }
 
 async function copy(): Promise<void> {
-  const lines = steps.value.map((step) => `${span(step.at - start.value)}\t${step.title}${step.reason === '' ? '' : `. ${step.reason}`}`);
-  await navigator.clipboard.writeText([`Call from ${who.value}, ${sentence.value}`, ...lines].join('\n')).catch(notices.fail);
+  const lines = steps.value.map(
+    (step) => `${span(step.at - start.value)}\t${step.title}${step.reason === '' ? '' : `. ${step.reason}`}`,
+  );
+  await navigator.clipboard
+    .writeText([`Call from ${who.value}, ${sentence.value}`, ...lines].join('\n'))
+    .catch(notices.fail);
   copied.value = true;
   setTimeout(() => (copied.value = false), 2_000);
 }
@@ -118,36 +143,71 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
 
 <template>
   <PageHead :title="page === null ? 'Call' : `Call from ${who}`" :sentence="sentence">
-    <button v-if="page?.earlier" class="link" type="button" @click="go(page.earlier)">Earlier call<KeyCap>[</KeyCap></button>
-    <button v-if="page?.later" class="link" type="button" @click="go(page.later)">Later call<KeyCap>]</KeyCap></button>
-    <v-btn v-if="session.mayRead && page" variant="flat" color="primary" @click="tryAgain">Try it again now</v-btn>
+    <button v-if="page?.earlier" class="link" type="button" @click="go(page.earlier)">
+      Earlier call<KeyCap>[</KeyCap>
+    </button>
+    <button v-if="page?.later" class="link" type="button" @click="go(page.later)">
+      Later call<KeyCap>]</KeyCap>
+    </button>
+    <v-btn v-if="session.mayRead && page" variant="flat" color="primary" @click="tryAgain"
+      >Try it again now</v-btn
+    >
   </PageHead>
   <p v-if="problem" class="problem">{{ problem }} <router-link to="/calls">All calls</router-link></p>
   <template v-if="page && arrived">
     <dl class="facts">
-      <div><dt>From</dt><dd class="mono">{{ formatNumber(arrived.from) }}</dd></div>
-      <div><dt>To</dt><dd><span class="mono">{{ formatNumber(arrived.to) }}</span> {{ arrived.label }}</dd></div>
-      <div><dt>Queue</dt><dd>{{ queueName }}</dd></div>
+      <div>
+        <dt>From</dt>
+        <dd class="mono">{{ formatNumber(arrived.from) }}</dd>
+      </div>
+      <div>
+        <dt>To</dt>
+        <dd>
+          <span class="mono">{{ formatNumber(arrived.to) }}</span> {{ arrived.label }}
+        </dd>
+      </div>
+      <div>
+        <dt>Queue</dt>
+        <dd>{{ queueName }}</dd>
+      </div>
       <div>
         <dt>Who handled it</dt>
         <dd>
-          <router-link v-if="handlerId && session.mayRead" :to="`/people/${handlerId}`">{{ handler }}</router-link>
+          <router-link v-if="handlerId && session.mayRead" :to="`/people/${handlerId}`">{{
+            handler
+          }}</router-link>
           <b v-else>{{ handler ?? 'nobody' }}</b>
         </dd>
       </div>
-      <div><dt>How it ended</dt><dd>{{ result }}</dd></div>
-      <div v-if="call"><dt>Waited, talked</dt><dd class="mono">{{ span(call.waitedMs) }}, {{ span(call.talkedMs) }}</dd></div>
+      <div>
+        <dt>How it ended</dt>
+        <dd>{{ result }}</dd>
+      </div>
+      <div v-if="call">
+        <dt>Waited, talked</dt>
+        <dd class="mono">{{ span(call.waitedMs) }}, {{ span(call.talkedMs) }}</dd>
+      </div>
     </dl>
     <div class="halves">
       <section class="went" aria-label="How the call went">
-        <header><h2>How the call went</h2><span class="second small">Slack ends were not taken</span></header>
-        <div class="rope"><RopeStory :steps="steps" :what-if="false" :chosen="chosen" @choose="chosen = $event" /></div>
-        <footer><v-btn @click="copy">{{ copied ? 'Copied' : 'Copy as text' }}</v-btn></footer>
+        <header>
+          <h2>How the call went</h2>
+          <span class="second small">Slack ends were not taken</span>
+        </header>
+        <div class="rope">
+          <RopeStory :steps="steps" :what-if="false" :chosen="chosen" @choose="chosen = $event" />
+        </div>
+        <footer>
+          <v-btn @click="copy">{{ copied ? 'Copied' : 'Copy as text' }}</v-btn>
+        </footer>
       </section>
       <section class="why" aria-label="Why">
         <header>
           <h2>{{ why }}</h2>
-          <span v-if="decisions.length > 0" class="second small">{{ decisions.length === 1 ? '1 decision' : `${decisions.length} decisions` }} by the exchange, each with everybody it considered</span>
+          <span v-if="decisions.length > 0" class="second small"
+            >{{ decisions.length === 1 ? '1 decision' : `${decisions.length} decisions` }} by the exchange,
+            each with everybody it considered</span
+          >
         </header>
         <DecisionTable
           v-for="{ record, index } in shown"
@@ -158,7 +218,8 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           :class="{ lit: index === chosen }"
         />
         <p v-if="decisions.length === 0" class="none second">
-          The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to choose between agents. The reasons stand beside the rope.
+          The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to
+          choose between agents. The reasons stand beside the rope.
         </p>
         <p v-if="page.inProgress" class="none second">This page follows the call: {{ moment(live.now) }}.</p>
       </section>

@@ -8,7 +8,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape, { type ShapeName } from '../../kit/Shape.vue';
-import { span, useClock } from '../../kit/time.ts';
+import { instantOf, span, useClock } from '../../kit/time.ts';
 import { resultWords } from '../../kit/words.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -47,7 +47,10 @@ const query = computed(() => route.query as Record<string, string | undefined>);
 function filter(name: string) {
   return computed({
     get: () => query.value[name] ?? null,
-    set: (value: string | null) => void router.replace({ query: { ...route.query, [name]: value === null || value === '' ? undefined : value } }),
+    set: (value: string | null) =>
+      void router.replace({
+        query: { ...route.query, [name]: value === null || value === '' ? undefined : value },
+      }),
   });
 }
 const personId = filter('personId');
@@ -61,10 +64,9 @@ const asked = computed(() => {
   const { day: chosenDay, ...rest } = query.value;
   const given = Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== undefined));
   if (chosenDay === undefined) return given;
-  const from = new Date(`${chosenDay}T00:00`);
-  const to = new Date(from);
-  to.setDate(to.getDate() + 1);
-  return { ...given, from: from.toISOString(), to: to.toISOString() };
+  const nextDay = new Date(Date.parse(chosenDay) + 86_400_000).toISOString().slice(0, 10);
+  const midnight = (day: string) => new Date(instantOf(`${day}T00:00`, session.timeZone)).toISOString();
+  return { ...given, from: midnight(chosenDay), to: midnight(nextDay) };
 });
 
 async function load(): Promise<void> {
@@ -86,7 +88,9 @@ async function loadMore(): Promise<void> {
   if (!more.value || fetching || last === undefined) return;
   fetching = true;
   try {
-    const answer = await ask(api.GET('/api/calls', { params: { query: { ...asked.value, behind: last.id } as never } }));
+    const answer = await ask(
+      api.GET('/api/calls', { params: { query: { ...asked.value, behind: last.id } as never } }),
+    );
     ended.value = [...ended.value, ...answer.calls];
     more.value = answer.more;
   } catch (error) {
@@ -101,11 +105,15 @@ watch(asked, load, { immediate: true });
 watch(
   () => live.endedCalls,
   async () => {
-    const answer = await ask(api.GET('/api/calls', { params: { query: { ...asked.value, limit: 50 } as never } })).catch(() => null);
+    const answer = await ask(
+      api.GET('/api/calls', { params: { query: { ...asked.value, limit: 50 } as never } }),
+    ).catch(() => null);
     if (answer === null) return;
     totals.value = answer.totals;
     const known = new Set(ended.value.map((call) => call.id));
-    ended.value = [...answer.calls.filter((call) => !known.has(call.id)), ...ended.value].sort((one, other) => (one.arrivedAt < other.arrivedAt ? 1 : -1));
+    ended.value = [...answer.calls.filter((call) => !known.has(call.id)), ...ended.value].sort(
+      (one, other) => (one.arrivedAt < other.arrivedAt ? 1 : -1),
+    );
   },
 );
 
@@ -123,7 +131,10 @@ const inProgress = computed<Line[]>(() => {
       numberLabel: setUp.numberByDigits.get(call.to)?.label ?? null,
       caller: call.from,
       queueName: call.queueId === null ? null : (setUp.queueById.get(call.queueId)?.name ?? null),
-      personName: call.personId === null ? null : (setUp.personById.get(call.personId)?.name ?? session.view?.person?.name ?? null),
+      personName:
+        call.personId === null
+          ? null
+          : (setUp.personById.get(call.personId)?.name ?? session.view?.person?.name ?? null),
       result: null,
       stage: call.stage,
       waitedMs: (call.answeredAt ?? live.now) - call.arrivedAt,
@@ -139,7 +150,13 @@ const rows = computed<Line[]>(() => [
     .map((call) => ({ ...call, arrivedAt: Date.parse(call.arrivedAt), result: call.result, stage: 'ended' })),
 ]);
 
-const stageWords: Record<string, string> = { waiting: 'Waiting', ringing: 'Ringing', talking: 'Talking', voicemail: 'In voicemail', routing: 'Coming in' };
+const stageWords: Record<string, string> = {
+  waiting: 'Waiting',
+  ringing: 'Ringing',
+  talking: 'Talking',
+  voicemail: 'In voicemail',
+  routing: 'Coming in',
+};
 
 function shape(line: Line): ShapeName {
   if (line.result === null) return line.stage === 'talking' ? 'talking' : 'ringing';
@@ -172,21 +189,69 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
   <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence" />
   <div v-if="session.mayRead" class="sentence">
     Calls handled by
-    <v-autocomplete v-model="personId" aria-label="Agent" :items="[{ value: null, title: 'anybody' }, ...(setUp.people ?? []).map((each) => ({ value: each.id, title: each.name }))]" />
+    <v-autocomplete
+      v-model="personId"
+      aria-label="Agent"
+      :items="[
+        { value: null, title: 'anybody' },
+        ...(setUp.people ?? []).map((each) => ({ value: each.id, title: each.name })),
+      ]"
+    />
     from
-    <v-select v-model="queueId" aria-label="Queue" :items="[{ value: null, title: 'any queue' }, ...(setUp.queues ?? []).map((each) => ({ value: each.id, title: each.name }))]" />
+    <v-select
+      v-model="queueId"
+      aria-label="Queue"
+      :items="[
+        { value: null, title: 'any queue' },
+        ...(setUp.queues ?? []).map((each) => ({ value: each.id, title: each.name })),
+      ]"
+    />
     on
-    <v-select v-model="numberId" aria-label="Number" :items="[{ value: null, title: 'any number' }, ...(setUp.numbers ?? []).map((each) => ({ value: each.id, title: each.label }))]" />
+    <v-select
+      v-model="numberId"
+      aria-label="Number"
+      :items="[
+        { value: null, title: 'any number' },
+        ...(setUp.numbers ?? []).map((each) => ({ value: each.id, title: each.label })),
+      ]"
+    />
     that ended
-    <v-select v-model="result" aria-label="Result" :items="[{ value: null, title: 'in any way' }, ...results]" />
+    <v-select
+      v-model="result"
+      aria-label="Result"
+      :items="[{ value: null, title: 'in any way' }, ...results]"
+    />
     on
-    <input :value="day ?? ''" type="date" aria-label="Day" class="mono" @change="day = ($event.target as HTMLInputElement).value" />
+    <input
+      :value="day ?? ''"
+      type="date"
+      aria-label="Day"
+      class="mono"
+      @change="day = ($event.target as HTMLInputElement).value"
+    />
     by caller
-    <input :value="caller ?? ''" type="text" placeholder="any" aria-label="Digits of the caller" class="mono caller" @change="caller = ($event.target as HTMLInputElement).value" />
+    <input
+      :value="caller ?? ''"
+      type="text"
+      placeholder="any"
+      aria-label="Digits of the caller"
+      class="mono caller"
+      @change="caller = ($event.target as HTMLInputElement).value"
+    />
   </div>
-  <LedgerTable caption="Calls" :columns="columns" :rows="rows" @choose="router.push(`/calls/${$event.id}`)" @end="loadMore">
+  <LedgerTable
+    caption="Calls"
+    :columns="columns"
+    :rows="rows"
+    @choose="router.push(`/calls/${$event.id}`)"
+    @end="loadMore"
+  >
     <template #time="{ row }">{{ date(row.arrivedAt) }} {{ clockSeconds(row.arrivedAt) }}</template>
-    <template #caller="{ row }"><router-link class="plain" :to="`/calls/${row.id}`" @click.stop>{{ formatNumber(row.caller) }}</router-link></template>
+    <template #caller="{ row }"
+      ><router-link class="plain" :to="`/calls/${row.id}`" @click.stop>{{
+        formatNumber(row.caller)
+      }}</router-link></template
+    >
     <template #number="{ row }">{{ row.numberLabel ?? formatNumber(row.dialled) }}</template>
     <template #queue="{ row }">{{ row.queueName }}</template>
     <template #person="{ row }">
@@ -195,12 +260,23 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
       <span v-if="!row.personName" class="second">nobody</span>
     </template>
     <template #result="{ row }">
-      <span class="result"><Shape :name="shape(row)" />{{ row.result === null ? stageWords[row.stage] : resultWords[row.result] }}</span>
+      <span class="result"
+        ><Shape :name="shape(row)" />{{
+          row.result === null ? stageWords[row.stage] : resultWords[row.result]
+        }}</span
+      >
     </template>
     <template #waited="{ row }">{{ span(row.waitedMs) }}</template>
     <template #talked="{ row }">{{ row.talkedMs > 0 ? span(row.talkedMs) : '' }}</template>
     <template #empty>
-      <EmptyLine v-if="!loading" :text="Object.keys(asked).length > 0 ? 'No call fits this sentence. Change one of its fields.' : 'No call yet. Place a test call live from the bar below.'" />
+      <EmptyLine
+        v-if="!loading"
+        :text="
+          Object.keys(asked).length > 0
+            ? 'No call fits this sentence. Change one of its fields.'
+            : 'No call yet. Place a test call live from the bar below.'
+        "
+      />
     </template>
   </LedgerTable>
 </template>

@@ -42,10 +42,42 @@ const areas = computed(() => {
   if (view === null) return [];
   const { counts } = view;
   const rows = [
-    { area: 'people', word: 'People', path: '/people', done: counts.registered, all: counts.people, unit: 'phones registered', needs: '' },
-    { area: 'queues', word: 'Queues', path: '/queues', done: counts.staffedQueues, all: counts.queues, unit: 'have somebody signed in', needs: 'needs 1' },
-    { area: 'numbers', word: 'Numbers', path: '/numbers', done: counts.routedNumbers, all: counts.numbers, unit: 'lead somewhere', needs: 'needs 2' },
-    { area: 'calls', word: 'Calls', path: '/calls', done: counts.callsReachedSomebody, all: counts.calls, unit: 'answered in 24 h', needs: 'needs 3' },
+    {
+      area: 'people',
+      word: 'People',
+      path: '/people',
+      done: counts.registered,
+      all: counts.people,
+      unit: 'phones registered',
+      needs: '',
+    },
+    {
+      area: 'queues',
+      word: 'Queues',
+      path: '/queues',
+      done: counts.staffedQueues,
+      all: counts.queues,
+      unit: 'have somebody signed in',
+      needs: 'needs 1',
+    },
+    {
+      area: 'numbers',
+      word: 'Numbers',
+      path: '/numbers',
+      done: counts.routedNumbers,
+      all: counts.numbers,
+      unit: 'lead somewhere',
+      needs: 'needs 2',
+    },
+    {
+      area: 'calls',
+      word: 'Calls',
+      path: '/calls',
+      done: counts.callsReachedSomebody,
+      all: counts.calls,
+      unit: 'answered in 24 h',
+      needs: 'needs 3',
+    },
   ];
   return rows.map((row, index) => {
     const findings = view.findings.filter((finding) => finding.area === row.area);
@@ -82,7 +114,9 @@ const marks: Partial<Record<StoryRecord['kind'], RopeMark>> = {
 function rope(story: { kind?: string; at?: number }[]): RopeStep[] {
   return (story as { kind: StoryRecord['kind']; at: number }[]).flatMap((record) => {
     const mark = marks[record.kind];
-    return mark === undefined ? [] : [{ mark, at: record.at, title: '', reason: '', caption: '', slack: [], ms: 0, decision: null }];
+    return mark === undefined
+      ? []
+      : [{ mark, at: record.at, title: '', reason: '', caption: '', slack: [], ms: 0, decision: null }];
   });
 }
 
@@ -90,7 +124,12 @@ function nextFix(): void {
   const first = home.value?.findings[0];
   if (first !== undefined) void router.push(findingWords(first).path);
 }
-const whatWords: Record<string, string> = { created: 'made', changed: 'changed', retired: 'deactivated', reactivated: 'reactivated' };
+const whatWords: Record<string, string> = {
+  created: 'made',
+  changed: 'changed',
+  retired: 'deactivated',
+  reactivated: 'reactivated',
+};
 useKeys({ f: nextFix });
 </script>
 
@@ -114,15 +153,31 @@ useKeys({ f: nextFix });
             <td class="margin mono">{{ area.number }}</td>
             <td>
               <router-link :to="area.path" class="area">{{ area.word }}</router-link>
-              <span class="small state"><Shape :name="area.state.shape" /><span>{{ area.state.word }}<span class="second">{{ area.needs === '' ? '' : `, ${area.needs}` }}</span></span></span>
+              <span class="small state"
+                ><Shape :name="area.state.shape" /><span
+                  >{{ area.state.word
+                  }}<span class="second">{{ area.needs === '' ? '' : `, ${area.needs}` }}</span></span
+                ></span
+              >
             </td>
-            <td><span class="mono">{{ area.done.toLocaleString('en') }} of {{ area.all.toLocaleString('en') }}</span> <span class="second">{{ area.unit }}</span></td>
             <td>
-              <p v-for="finding in area.findings.slice(0, shownFindings)" :key="finding.code + finding.itemId" class="fix">
+              <span class="mono"
+                >{{ area.done.toLocaleString('en') }} of {{ area.all.toLocaleString('en') }}</span
+              >
+              <span class="second">{{ area.unit }}</span>
+            </td>
+            <td>
+              <p
+                v-for="finding in area.findings.slice(0, shownFindings)"
+                :key="finding.code + finding.itemId"
+                class="fix"
+              >
                 <span>{{ findingWords(finding).fact }}</span>
                 <router-link :to="findingWords(finding).path">{{ findingWords(finding).fix }}</router-link>
               </p>
-              <p v-if="area.findings.length > shownFindings" class="fix"><router-link :to="area.path">{{ area.findings.length - shownFindings }} more</router-link></p>
+              <p v-if="area.findings.length > shownFindings" class="fix">
+                <router-link :to="area.path">{{ area.findings.length - shownFindings }} more</router-link>
+              </p>
               <span v-if="area.findings.length === 0" class="second">Nothing</span>
             </td>
           </tr>
@@ -131,20 +186,34 @@ useKeys({ f: nextFix });
       <section v-if="home.since.length > 0" class="since">
         <h2>Latest changes</h2>
         <p v-for="change in home.since" :key="change.at + change.name">
-          <span class="mono">{{ moment(change.at) }}</span> {{ change.by }} {{ whatWords[change.what] }} {{ change.name }}
+          <span class="mono">{{ moment(change.at) }}</span> {{ change.by }} {{ whatWords[change.what] }}
+          {{ change.name }}
         </p>
       </section>
     </div>
     <aside>
       <h2>If someone rang now</h2>
-      <p class="second small">Each number is tried every minute without ringing a phone. Last round {{ clock(readAt) }}.</p>
-      <p v-if="home.ifSomeoneRang.length === 0" class="second empty">Numbers appear here with whoever would answer.</p>
+      <p class="second small">
+        Each number is tried every minute without ringing a phone. Last round {{ clock(readAt) }}.
+      </p>
+      <p v-if="home.ifSomeoneRang.length === 0" class="second empty">
+        Numbers appear here with whoever would answer.
+      </p>
       <ul>
         <li v-for="number in home.ifSomeoneRang" :key="number.numberId">
           <button type="button" @click="test.show(formatNumber(number.e164))">
-            <span class="line"><span class="mono">{{ formatNumber(number.e164) }}</span> <span class="second">{{ number.label }}</span></span>
+            <span class="line"
+              ><span class="mono">{{ formatNumber(number.e164) }}</span>
+              <span class="second">{{ number.label }}</span></span
+            >
             <span class="line">
-              <RopeShort :steps="rope(number.story)" what-if ground="var(--sheet)" :width="132" class="rope" />
+              <RopeShort
+                :steps="rope(number.story)"
+                what-if
+                ground="var(--sheet)"
+                :width="132"
+                class="rope"
+              />
               <b v-if="number.kind === 'ended'" class="fault-text who"><Shape name="fault" /> Nobody</b>
               <b v-else class="who">{{ number.kind === 'stillWaiting' ? 'Still waiting' : number.name }}</b>
               <span class="mono second">{{ span(number.afterMs) }}</span>

@@ -8,9 +8,17 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
   const item = finding.itemId ?? '';
   switch (finding.code) {
     case 'phoneRefused':
-      return { fact: `${finding.itemName}'s phone refused: ${finding.detail}`, fix: 'Make a new phone secret', path: `/people/${item}` };
+      return {
+        fact: `${finding.itemName}'s phone refused: ${finding.detail}`,
+        fix: 'Make a new phone secret',
+        path: `/people/${item}`,
+      };
     case 'signedInWithoutPhone':
-      return { fact: `${finding.itemName} is signed in without a registered phone`, fix: 'Check phone', path: `/people/${item}` };
+      return {
+        fact: `${finding.itemName} is signed in without a registered phone`,
+        fix: 'Check phone',
+        path: `/people/${item}`,
+      };
     case 'noPeople':
       return { fact: 'Nobody takes calls yet', fix: 'Make a person', path: '/people' };
     case 'noQueues':
@@ -20,13 +28,29 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
     case 'queueWithoutMembers':
       return { fact: `${finding.itemName} has no members`, fix: 'Add members', path: `/queues/${item}` };
     case 'queueWithoutEnd':
-      return { fact: `Callers of ${finding.itemName} can wait without end`, fix: 'Set a limit', path: `/queues/${item}` };
+      return {
+        fact: `Callers of ${finding.itemName} can wait without end`,
+        fix: 'Set a limit',
+        path: `/queues/${item}`,
+      };
     case 'callersWaitNobodyThere':
-      return { fact: `${finding.detail} wait in ${finding.itemName}, nobody is signed in`, fix: 'See who could', path: `/queues/${item}` };
+      return {
+        fact: `${finding.detail} wait in ${finding.itemName}, nobody is signed in`,
+        fix: 'See who could',
+        path: `/queues/${item}`,
+      };
     case 'numberUnrouted':
-      return { fact: `${formatNumber(finding.detail)} ${finding.itemName} leads nowhere`, fix: 'Choose where', path: `/numbers/${item}` };
+      return {
+        fact: `${formatNumber(finding.detail)} ${finding.itemName} leads nowhere`,
+        fix: 'Choose where',
+        path: `/numbers/${item}`,
+      };
     case 'destinationRetired':
-      return { fact: `${finding.itemName} leads to something deactivated`, fix: 'Choose where', path: `/numbers/${item}` };
+      return {
+        fact: `${finding.itemName} leads to something deactivated`,
+        fix: 'Choose where',
+        path: `/numbers/${item}`,
+      };
     default:
       return { fact: finding.itemName, fix: 'Look', path: '/' };
   }

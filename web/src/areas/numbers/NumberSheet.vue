@@ -30,19 +30,20 @@ const test = useTestCall();
 const tab = ref(0);
 const show = showNumber(setUp.nameOf);
 
-const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = useEditing<Draft>(async (value, version) => {
-  if (props.number === null) {
-    const made = await ask(api.POST('/api/numbers', { body: value }));
+const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
+  useEditing<Draft>(async (value, version) => {
+    if (props.number === null) {
+      const made = await ask(api.POST('/api/numbers', { body: value }));
+      await setUp.load();
+      notices.say(`${made.label} is entered.`);
+      emit('made', made as HeldNumber);
+      return;
+    }
+    const params = { path: { id: props.number.id }, header: ifMatch(version) };
+    await ask(api.PUT('/api/numbers/{id}', { params, body: value }));
     await setUp.load();
-    notices.say(`${made.label} is entered.`);
-    emit('made', made as HeldNumber);
-    return;
-  }
-  const params = { path: { id: props.number.id }, header: ifMatch(version) };
-  await ask(api.PUT('/api/numbers/{id}', { params, body: value }));
-  await setUp.load();
-  await notices.saved(`${value.label} is saved.`, props.number.id);
-});
+    await notices.saved(`${value.label} is saved.`, props.number.id);
+  });
 
 function draftOf(number: HeldNumber | null): Draft {
   if (number === null) return { e164: '', label: '', destination: null };
@@ -59,7 +60,11 @@ watch(
 
 async function giveUp(): Promise<void> {
   try {
-    await ask(api.POST('/api/numbers/{id}/give-up', { params: { path: { id: props.number!.id }, header: ifMatch(props.number!.version) } }));
+    await ask(
+      api.POST('/api/numbers/{id}/give-up', {
+        params: { path: { id: props.number!.id }, header: ifMatch(props.number!.version) },
+      }),
+    );
     notices.say(`${props.number!.label} is given up; its calls stay on record.`);
     await setUp.load();
     emit('close');
@@ -79,22 +84,58 @@ const asking = ref(false);
     @close="emit('close')"
   >
     <template v-if="tab === 0 && draft">
-      <ConflictNote v-if="conflict" :conflict="conflict" :mine="draft" :words="numberWords" :show="show" @mine="keepMine" @theirs="takeTheirs" />
+      <ConflictNote
+        v-if="conflict"
+        :conflict="conflict"
+        :mine="draft"
+        :words="numberWords"
+        :show="show"
+        @mine="keepMine"
+        @theirs="takeTheirs"
+      />
       <form @submit.prevent="save">
         <section>
           <LedgerField label="Number" for="number-digits" :fault="faults['/e164']">
-            <v-text-field id="number-digits" v-model="draft.e164" class="mono" placeholder="+1 206 555 0140" :readonly="!session.mayEdit || number !== null" :autofocus="number === null" />
+            <v-text-field
+              id="number-digits"
+              v-model="draft.e164"
+              class="mono"
+              placeholder="+1 206 555 0140"
+              :readonly="!session.mayEdit || number !== null"
+              :autofocus="number === null"
+            />
           </LedgerField>
-          <LedgerField label="Label" for="number-label" :fault="faults['/label']" hint="For yourselves only; callers never see it.">
-            <v-text-field id="number-label" v-model="draft.label" :readonly="!session.mayEdit" autocomplete="off" />
+          <LedgerField
+            label="Label"
+            for="number-label"
+            :fault="faults['/label']"
+            hint="For yourselves only; callers never see it."
+          >
+            <v-text-field
+              id="number-label"
+              v-model="draft.label"
+              :readonly="!session.mayEdit"
+              autocomplete="off"
+            />
           </LedgerField>
           <LedgerField label="Leads to" for="number-destination" :fault="faults['/destination']">
-            <DestinationField id="number-destination" v-model="draft.destination" label="Leads to" none="nowhere" make-queue :readonly="!session.mayEdit" />
+            <DestinationField
+              id="number-destination"
+              v-model="draft.destination"
+              label="Leads to"
+              none="nowhere"
+              make-queue
+              :readonly="!session.mayEdit"
+            />
           </LedgerField>
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && (changed || number === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{ number === null ? 'Enter this number' : 'Save' }}</v-btn>
-            <v-btn @click="number === null ? emit('close') : begin(draftOf(number), number.version)">{{ number === null ? 'Leave it' : 'Leave as it was' }}</v-btn>
+            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
+              number === null ? 'Enter this number' : 'Save'
+            }}</v-btn>
+            <v-btn @click="number === null ? emit('close') : begin(draftOf(number), number.version)">{{
+              number === null ? 'Leave it' : 'Leave as it was'
+            }}</v-btn>
           </div>
         </section>
       </form>

@@ -22,7 +22,10 @@ const making = ref(false);
 /** Unrouted numbers first: they must not hide. */
 const rows = computed(() => {
   const numbers = setUp.numbers ?? [];
-  return [...numbers.filter((number) => number.destination === null), ...numbers.filter((number) => number.destination !== null)];
+  return [
+    ...numbers.filter((number) => number.destination === null),
+    ...numbers.filter((number) => number.destination !== null),
+  ];
 });
 const chosen = computed(() => (setUp.numbers ?? []).find((number) => number.id === props.id));
 const sentence = computed(() => {
@@ -61,7 +64,9 @@ useKeys({ n: add });
 
 <template>
   <PageHead title="Numbers" :sentence="sentence">
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add">New number<KeyCap>N</KeyCap></v-btn>
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+      >New number<KeyCap>N</KeyCap></v-btn
+    >
   </PageHead>
   <div class="split">
     <LedgerTable caption="Numbers" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
@@ -70,9 +75,16 @@ useKeys({ n: add });
         <span v-if="row.destination === null" class="nowhere"><Shape name="missing" /> Nowhere</span>
         <template v-else>{{ row.destinationName }}</template>
       </template>
-      <template #kind="{ row }"><span class="second">{{ row.destination === null ? '' : kindWords[row.destination.kind] }}</span></template>
+      <template #kind="{ row }"
+        ><span class="second">{{
+          row.destination === null ? '' : kindWords[row.destination.kind]
+        }}</span></template
+      >
       <template #empty>
-        <EmptyLine v-if="setUp.numbers !== null" text="No number yet. Callers come in on numbers; each leads to a queue, a person or a voicemail box.">
+        <EmptyLine
+          v-if="setUp.numbers !== null"
+          text="No number yet. Callers come in on numbers; each leads to a queue, a person or a voicemail box."
+        >
           <v-btn v-if="session.mayEdit" @click="add">New number</v-btn>
         </EmptyLine>
       </template>

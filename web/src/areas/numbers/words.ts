@@ -2,7 +2,11 @@ import type { Destination } from '@night-bell/core/model/destination';
 import { formatNumber } from '@night-bell/core/numbers/format';
 
 /** What the fields of a number are called, and how their values read. */
-export const numberWords: Record<string, string> = { e164: 'Number', label: 'Label', destination: 'Leads to' };
+export const numberWords: Record<string, string> = {
+  e164: 'Number',
+  label: 'Label',
+  destination: 'Leads to',
+};
 
 export function showNumber(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {

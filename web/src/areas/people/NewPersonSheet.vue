@@ -25,7 +25,9 @@ const general = ref('');
 const busy = ref(false);
 
 const roles = Object.entries(roleWords).map(([value, title]) => ({ value, title }));
-const knownTeam = computed(() => (setUp.teams.some((team) => team.id === teamId.value) ? teamId.value : null));
+const knownTeam = computed(() =>
+  setUp.teams.some((team) => team.id === teamId.value) ? teamId.value : null,
+);
 
 let asked = 0;
 async function propose(): Promise<void> {
@@ -54,7 +56,10 @@ async function save(): Promise<void> {
       }),
     );
     if (teamId.value !== null) localStorage.setItem('night-bell-last-team', teamId.value);
-    if (handOver.value) await ask(api.POST('/api/stand-ins/enrolments', { body: { code: made.enrolmentCode } })).catch(notices.fail);
+    if (handOver.value)
+      await ask(api.POST('/api/stand-ins/enrolments', { body: { code: made.enrolmentCode } })).catch(
+        notices.fail,
+      );
     await setUp.load();
     emit('made', made);
   } catch (error) {
@@ -81,10 +86,20 @@ async function save(): Promise<void> {
       <section>
         <h3>Proposed</h3>
         <LedgerField label="Login" for="person-login" :fault="faults['/login']">
-          <v-text-field id="person-login" class="mono" :model-value="login ?? proposal.login" @update:model-value="login = $event" />
+          <v-text-field
+            id="person-login"
+            class="mono"
+            :model-value="login ?? proposal.login"
+            @update:model-value="login = $event"
+          />
         </LedgerField>
         <LedgerField label="Extension" for="person-extension" :fault="faults['/extension']">
-          <v-text-field id="person-extension" class="mono" :model-value="extension ?? proposal.extension" @update:model-value="extension = $event" />
+          <v-text-field
+            id="person-extension"
+            class="mono"
+            :model-value="extension ?? proposal.extension"
+            @update:model-value="extension = $event"
+          />
         </LedgerField>
         <LedgerField label="Role" for="person-role">
           <v-select id="person-role" v-model="role" :items="roles" />
@@ -92,7 +107,9 @@ async function save(): Promise<void> {
         <v-checkbox v-model="handOver" label="Hand the enrolment code to a stand-in phone" />
         <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
         <div class="buttons">
-          <v-btn type="submit" variant="flat" color="primary" :loading="busy">Make {{ name.trim() === '' ? 'this person' : name }}</v-btn>
+          <v-btn type="submit" variant="flat" color="primary" :loading="busy"
+            >Make {{ name.trim() === '' ? 'this person' : name }}</v-btn
+          >
           <v-btn @click="emit('close')">Leave it</v-btn>
         </div>
       </section>

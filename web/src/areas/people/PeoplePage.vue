@@ -93,20 +93,38 @@ useKeys({ n: add });
 <template>
   <PageHead title="People" :sentence="sentence">
     <v-btn @click="beside = 'teams'">Teams</v-btn>
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add">New person<KeyCap>N</KeyCap></v-btn>
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+      >New person<KeyCap>N</KeyCap></v-btn
+    >
   </PageHead>
   <div class="split">
     <div class="list">
       <div class="sentence">
         Show
-        <v-select v-model="team" aria-label="Team" :items="[{ value: null, title: 'all teams' }, ...setUp.teams.map((each) => ({ value: each.id, title: each.name }))]" />
+        <v-select
+          v-model="team"
+          aria-label="Team"
+          :items="[
+            { value: null, title: 'all teams' },
+            ...setUp.teams.map((each) => ({ value: each.id, title: each.name })),
+          ]"
+        />
         whose phone is
-        <v-select v-model="phone" aria-label="Phone" :items="[{ value: null, title: 'in any state' }, ...phones]" />
+        <v-select
+          v-model="phone"
+          aria-label="Phone"
+          :items="[{ value: null, title: 'in any state' }, ...phones]"
+        />
         and who ring for
         <v-select
           v-model="queue"
           aria-label="Queue"
-          :items="[{ value: null, title: 'any queue' }, ...(setUp.queues ?? []).filter((each) => !each.retired).map((each) => ({ value: each.id, title: each.name }))]"
+          :items="[
+            { value: null, title: 'any queue' },
+            ...(setUp.queues ?? [])
+              .filter((each) => !each.retired)
+              .map((each) => ({ value: each.id, title: each.name })),
+          ]"
         />
         <v-checkbox v-model="withRetired" label="with deactivated" />
       </div>
@@ -133,8 +151,14 @@ useKeys({ n: add });
           <template v-else>{{ row.queues.map((each) => each.name).join(', ') }}</template>
         </template>
         <template #empty>
-          <EmptyLine v-if="setUp.people !== null && people.length > 0" text="Nobody fits this sentence. Change one of its fields." />
-          <EmptyLine v-else-if="setUp.people !== null" text="Nobody yet. A person comes with login, extension, softphone and voicemail.">
+          <EmptyLine
+            v-if="setUp.people !== null && people.length > 0"
+            text="Nobody fits this sentence. Change one of its fields."
+          />
+          <EmptyLine
+            v-else-if="setUp.people !== null"
+            text="Nobody yet. A person comes with login, extension, softphone and voicemail."
+          >
             <v-btn v-if="session.mayEdit" @click="add">New person</v-btn>
           </EmptyLine>
         </template>
@@ -142,7 +166,13 @@ useKeys({ n: add });
     </div>
     <NewPersonSheet v-if="beside === 'new'" @close="close" @made="created" />
     <TeamsSheet v-else-if="beside === 'teams'" @close="close" />
-    <PersonSheet v-else-if="props.id && setUp.personById.get(props.id)" :key="props.id" :person="setUp.personById.get(props.id)!" :made="made" @close="close" />
+    <PersonSheet
+      v-else-if="props.id && setUp.personById.get(props.id)"
+      :key="props.id"
+      :person="setUp.personById.get(props.id)!"
+      :made="made"
+      @close="close"
+    />
   </div>
 </template>
 

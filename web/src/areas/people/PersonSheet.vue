@@ -19,7 +19,10 @@ import { useTestCall } from '../../shell/test-call.ts';
 import TeamField from './TeamField.vue';
 import { personWords, showPerson } from './words.ts';
 
-type Draft = Pick<Person, 'name' | 'login' | 'extension' | 'role' | 'teamId' | 'callLimit' | 'ringSeconds' | 'signInWithPhone'>;
+type Draft = Pick<
+  Person,
+  'name' | 'login' | 'extension' | 'role' | 'teamId' | 'callLimit' | 'ringSeconds' | 'signInWithPhone'
+>;
 type Secrets = Partial<Pick<NewPerson, 'signInCode' | 'registrationSecret' | 'enrolmentCode'>>;
 
 const props = defineProps<{ person: Person; made: NewPerson | null }>();
@@ -41,11 +44,14 @@ const roles = Object.entries(roleWords).map(([value, title]) => ({ value, title 
 const path = computed(() => ({ id: props.person.id }));
 const guarded = () => ({ params: { path: path.value, header: ifMatch(props.person.version) } });
 
-const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = useEditing<Draft>(async (value, version) => {
-  await ask(api.PUT('/api/people/{id}', { params: { path: path.value, header: ifMatch(version) }, body: value }));
-  await setUp.load();
-  await notices.saved(`${value.name} is saved.`, props.person.id);
-});
+const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
+  useEditing<Draft>(async (value, version) => {
+    await ask(
+      api.PUT('/api/people/{id}', { params: { path: path.value, header: ifMatch(version) }, body: value }),
+    );
+    await setUp.load();
+    await notices.saved(`${value.name} is saved.`, props.person.id);
+  });
 
 function draftOf(person: Person): Draft {
   const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
@@ -86,8 +92,10 @@ function setState(state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', said
   return act(() => ask(api.POST('/api/people/{id}/state', { params: { path: path.value }, body })), said);
 }
 
-const retire = () => act(() => ask(api.POST('/api/people/{id}/retire', guarded())), `${props.person.name} is deactivated.`);
-const reactivate = () => act(() => ask(api.POST('/api/people/{id}/reactivate', guarded())), `${props.person.name} is back.`);
+const retire = () =>
+  act(() => ask(api.POST('/api/people/{id}/retire', guarded())), `${props.person.name} is deactivated.`);
+const reactivate = () =>
+  act(() => ask(api.POST('/api/people/{id}/reactivate', guarded())), `${props.person.name} is back.`);
 
 const newCode = () =>
   act(async () => {
@@ -107,13 +115,20 @@ const handOver = () =>
 </script>
 
 <template>
-  <Sheet v-model:tab="tab" :title="person.name" :second="`Extension ${person.extension}${person.teamName ? `, ${person.teamName}` : ''}`" :tabs="['Agent and phone', `Used by ${users.length}`, 'History']" @close="emit('close')">
+  <Sheet
+    v-model:tab="tab"
+    :title="person.name"
+    :second="`Extension ${person.extension}${person.teamName ? `, ${person.teamName}` : ''}`"
+    :tabs="['Agent and phone', `Used by ${users.length}`, 'History']"
+    @close="emit('close')"
+  >
     <template #state>
       <span v-if="person.retired" class="second">Deactivated</span>
       <template v-else-if="agent">
         <StateWord :shape="agent.state" :word="agentWords[agent.state]" />
         <p class="small second">
-          {{ agent.state === 'away' && agent.awayReason ? `${agent.awayReason}, ` : '' }}{{ agent.state === 'signedOut' ? '' : `for ${span(live.now - agent.since)}` }}
+          {{ agent.state === 'away' && agent.awayReason ? `${agent.awayReason}, ` : ''
+          }}{{ agent.state === 'signedOut' ? '' : `for ${span(live.now - agent.since)}` }}
         </p>
       </template>
     </template>
@@ -121,32 +136,65 @@ const handOver = () =>
     <template v-if="tab === 0 && draft">
       <section v-if="secrets.signInCode || secrets.registrationSecret" class="secrets">
         <h3>Shown this once</h3>
-        <SecretLine v-if="secrets.signInCode" label="Sign-in code" :value="secrets.signInCode" :taker="`For ${person.name}: the first sign-in as ${person.login}, within 14 days`" />
-        <SecretLine v-if="secrets.registrationSecret" label="Phone secret" :value="secrets.registrationSecret" :taker="`For a phone set up by hand: account ${person.phone?.account ?? ''}`" />
-        <SecretLine v-if="secrets.enrolmentCode" label="Enrolment" :value="secrets.enrolmentCode" taker="A new phone fetches its whole set-up with this code, once" />
+        <SecretLine
+          v-if="secrets.signInCode"
+          label="Sign-in code"
+          :value="secrets.signInCode"
+          :taker="`For ${person.name}: the first sign-in as ${person.login}, within 14 days`"
+        />
+        <SecretLine
+          v-if="secrets.registrationSecret"
+          label="Phone secret"
+          :value="secrets.registrationSecret"
+          :taker="`For a phone set up by hand: account ${person.phone?.account ?? ''}`"
+        />
+        <SecretLine
+          v-if="secrets.enrolmentCode"
+          label="Enrolment"
+          :value="secrets.enrolmentCode"
+          taker="A new phone fetches its whole set-up with this code, once"
+        />
         <div class="buttons">
-          <v-btn v-if="secrets.enrolmentCode && agent?.phone !== 'registered'" @click="handOver">Hand to a stand-in phone</v-btn>
+          <v-btn v-if="secrets.enrolmentCode && agent?.phone !== 'registered'" @click="handOver"
+            >Hand to a stand-in phone</v-btn
+          >
           <v-btn @click="secrets = {}">Put away</v-btn>
         </div>
       </section>
 
       <section v-if="agent && !person.retired">
         <h3 class="phone">
-          Phone <StateWord :shape="agent.phone" :word="phoneWords[agent.phone]" :tone="agent.state !== 'signedOut' ? 'fault' : undefined" />
-          <span v-if="agent.phoneSince && agent.phoneSince > 0" class="second small">since {{ moment(agent.phoneSince) }}</span>
+          Phone
+          <StateWord
+            :shape="agent.phone"
+            :word="phoneWords[agent.phone]"
+            :tone="agent.state !== 'signedOut' ? 'fault' : undefined"
+          />
+          <span v-if="agent.phoneSince && agent.phoneSince > 0" class="second small"
+            >since {{ moment(agent.phoneSince) }}</span
+          >
         </h3>
         <p v-if="agent.phone === 'refused'" class="fault-text">
-          The registrar refused it: {{ agent.phoneWhy }}. Make a new phone secret and hand its enrolment code to the phone.
+          The registrar refused it: {{ agent.phoneWhy }}. Make a new phone secret and hand its enrolment code
+          to the phone.
         </p>
-        <p v-else-if="agent.phone !== 'registered'" class="second">{{ agent.phoneWhy === '' ? 'It has never registered.' : `It is away: ${agent.phoneWhy}.` }}</p>
+        <p v-else-if="agent.phone !== 'registered'" class="second">
+          {{ agent.phoneWhy === '' ? 'It has never registered.' : `It is away: ${agent.phoneWhy}.` }}
+        </p>
         <p v-else class="second">
-          Account <span class="mono">{{ person.phone?.account }}</span> from <span class="mono">{{ agent.phoneAddress }}</span>
+          Account <span class="mono">{{ person.phone?.account }}</span> from
+          <span class="mono">{{ agent.phoneAddress }}</span>
         </p>
         <div v-if="session.mayOperate" class="buttons">
-          <v-btn v-if="agent.state === 'signedOut' || agent.state === 'away'" @click="setState('available', `${person.name} is available.`)">
+          <v-btn
+            v-if="agent.state === 'signedOut' || agent.state === 'away'"
+            @click="setState('available', `${person.name} is available.`)"
+          >
             {{ agent.state === 'away' ? 'Back from away' : 'Sign in' }}
           </v-btn>
-          <v-btn v-if="agent.state === 'wrappingUp'" @click="setState('wrapUpOver', 'The wrap-up is over.')">End wrap-up</v-btn>
+          <v-btn v-if="agent.state === 'wrappingUp'" @click="setState('wrapUpOver', 'The wrap-up is over.')"
+            >End wrap-up</v-btn
+          >
           <template v-if="agent.state !== 'signedOut'">
             <span v-if="agent.state !== 'away'" class="away">
               <v-btn @click="setState('away', `${person.name} is away.`)">Set away</v-btn>
@@ -154,17 +202,32 @@ const handOver = () =>
             </span>
             <v-btn @click="setState('signedOut', `${person.name} is signed out.`)">Sign out</v-btn>
           </template>
-          <v-btn v-if="session.mayEdit && agent.phone === 'refused'" @click="newSecret">Make a new phone secret</v-btn>
+          <v-btn v-if="session.mayEdit && agent.phone === 'refused'" @click="newSecret"
+            >Make a new phone secret</v-btn
+          >
           <v-btn @click="test.show(person.extension)">Test a call to {{ person.extension }}</v-btn>
         </div>
       </section>
 
-      <ConflictNote v-if="conflict" :conflict="conflict" :mine="draft" :words="personWords" :show="show" @mine="keepMine" @theirs="takeTheirs" />
+      <ConflictNote
+        v-if="conflict"
+        :conflict="conflict"
+        :mine="draft"
+        :words="personWords"
+        :show="show"
+        @mine="keepMine"
+        @theirs="takeTheirs"
+      />
 
       <form @submit.prevent="save">
         <section>
           <LedgerField label="Name" for="sheet-name" :fault="faults['/name']">
-            <v-text-field id="sheet-name" v-model="draft.name" :readonly="!session.mayEdit" autocomplete="off" />
+            <v-text-field
+              id="sheet-name"
+              v-model="draft.name"
+              :readonly="!session.mayEdit"
+              autocomplete="off"
+            />
           </LedgerField>
           <LedgerField label="Team" for="sheet-team" :fault="faults['/teamId']">
             <TeamField id="sheet-team" v-model="draft.teamId" :readonly="!session.mayEdit" />
@@ -172,21 +235,59 @@ const handOver = () =>
           <LedgerField label="Role" for="sheet-role" :fault="faults['/role']">
             <v-select id="sheet-role" v-model="draft.role" :items="roles" :readonly="!session.mayEdit" />
           </LedgerField>
-          <LedgerField label="Signs in as" for="sheet-login" :fault="faults['/login']" :hint="person.hasOwnPassword ? '' : 'No password of their own yet'">
-            <v-text-field id="sheet-login" v-model="draft.login" class="mono" :readonly="!session.mayEdit" autocomplete="off" />
+          <LedgerField
+            label="Signs in as"
+            for="sheet-login"
+            :fault="faults['/login']"
+            :hint="person.hasOwnPassword ? '' : 'No password of their own yet'"
+          >
+            <v-text-field
+              id="sheet-login"
+              v-model="draft.login"
+              class="mono"
+              :readonly="!session.mayEdit"
+              autocomplete="off"
+            />
           </LedgerField>
           <LedgerField label="Extension" for="sheet-extension" :fault="faults['/extension']">
-            <v-text-field id="sheet-extension" v-model="draft.extension" class="mono" :readonly="!session.mayEdit" />
+            <v-text-field
+              id="sheet-extension"
+              v-model="draft.extension"
+              class="mono"
+              :readonly="!session.mayEdit"
+            />
           </LedgerField>
         </section>
         <section>
           <p class="settings">
-            Takes <input v-model.number="draft.callLimit" type="number" min="1" max="5" aria-label="Calls at once" :readonly="!session.mayEdit" /> call{{ draft.callLimit === 1 ? '' : 's' }} at
-            once; rings <input v-model.number="draft.ringSeconds" type="number" min="5" max="120" aria-label="Seconds it rings" :readonly="!session.mayEdit" /> s when called directly, then
-            voicemail.
+            Takes
+            <input
+              v-model.number="draft.callLimit"
+              type="number"
+              min="1"
+              max="5"
+              aria-label="Calls at once"
+              :readonly="!session.mayEdit"
+            />
+            call{{ draft.callLimit === 1 ? '' : 's' }} at once; rings
+            <input
+              v-model.number="draft.ringSeconds"
+              type="number"
+              min="5"
+              max="120"
+              aria-label="Seconds it rings"
+              :readonly="!session.mayEdit"
+            />
+            s when called directly, then voicemail.
           </p>
-          <p v-for="path in ['/callLimit', '/ringSeconds']" :key="path" class="fault-text">{{ faults[path] }}</p>
-          <v-checkbox v-model="draft.signInWithPhone" :readonly="!session.mayEdit" label="Signed in when the phone registers" />
+          <p v-for="path in ['/callLimit', '/ringSeconds']" :key="path" class="fault-text">
+            {{ faults[path] }}
+          </p>
+          <v-checkbox
+            v-model="draft.signInWithPhone"
+            :readonly="!session.mayEdit"
+            label="Signed in when the phone registers"
+          />
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && changed" class="buttons">
             <v-btn type="submit" variant="flat" color="primary" :loading="saving">Save</v-btn>
@@ -197,9 +298,13 @@ const handOver = () =>
 
       <section>
         <h3>Rings for</h3>
-        <p v-if="person.queues.length === 0" class="second">No queue. Callers reach {{ person.name }} directly only.</p>
+        <p v-if="person.queues.length === 0" class="second">
+          No queue. Callers reach {{ person.name }} directly only.
+        </p>
         <ul>
-          <li v-for="queue in person.queues" :key="queue.id"><router-link :to="`/queues/${queue.id}`">{{ queue.name }}</router-link></li>
+          <li v-for="queue in person.queues" :key="queue.id">
+            <router-link :to="`/queues/${queue.id}`">{{ queue.name }}</router-link>
+          </li>
         </ul>
       </section>
       <section v-if="session.mayEdit">
@@ -214,7 +319,11 @@ const handOver = () =>
       </section>
     </template>
 
-    <UsedByList v-else-if="tab === 1" :users="users" none="Nothing leads here. Callers can still dial the extension." />
+    <UsedByList
+      v-else-if="tab === 1"
+      :users="users"
+      none="Nothing leads here. Callers can still dial the extension."
+    />
     <HistoryList v-else :item-id="person.id" :words="personWords" :show="show" />
   </Sheet>
 </template>

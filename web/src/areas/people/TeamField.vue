@@ -12,7 +12,10 @@ const notices = useNotices();
 const search = ref('');
 
 const typed = computed(() => search.value.trim());
-const isNew = computed(() => typed.value !== '' && !setUp.teams.some((team) => team.name.toLowerCase() === typed.value.toLowerCase()));
+const isNew = computed(
+  () =>
+    typed.value !== '' && !setUp.teams.some((team) => team.name.toLowerCase() === typed.value.toLowerCase()),
+);
 const items = computed(() => [
   { value: 'none', title: 'no team' },
   ...setUp.teams.map((team) => ({ value: team.id, title: team.name })),
@@ -33,5 +36,13 @@ async function choose(value: string | null): Promise<void> {
 </script>
 
 <template>
-  <v-autocomplete :id="id" v-model:search="search" :model-value="model ?? 'none'" :items="items" :readonly="readonly" auto-select-first @update:model-value="choose" />
+  <v-autocomplete
+    :id="id"
+    v-model:search="search"
+    :model-value="model ?? 'none'"
+    :items="items"
+    :readonly="readonly"
+    auto-select-first
+    @update:model-value="choose"
+  />
 </template>

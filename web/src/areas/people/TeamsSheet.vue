@@ -31,13 +31,22 @@ const make = () =>
 const rename = (team: Team, name: string) =>
   act(async () => {
     if (name === team.name) return;
-    await ask(api.PUT('/api/teams/{id}', { params: { path: { id: team.id }, header: ifMatch(team.version) }, body: { name } }));
+    await ask(
+      api.PUT('/api/teams/{id}', {
+        params: { path: { id: team.id }, header: ifMatch(team.version) },
+        body: { name },
+      }),
+    );
     await notices.saved(`${team.name} is now called ${name}.`, team.id);
   });
 
 const retire = (team: Team) =>
   act(async () => {
-    await ask(api.POST('/api/teams/{id}/retire', { params: { path: { id: team.id }, header: ifMatch(team.version) } }));
+    await ask(
+      api.POST('/api/teams/{id}/retire', {
+        params: { path: { id: team.id }, header: ifMatch(team.version) },
+      }),
+    );
     notices.say(`${team.name} is deactivated.`);
   });
 </script>
@@ -54,7 +63,14 @@ const retire = (team: Team) =>
             @change="rename(team, ($event.target as HTMLInputElement).value)"
           />
           <span class="mono second">{{ team.people }}</span>
-          <button v-if="session.mayEdit && team.people === 0" class="link" type="button" @click="retire(team)">Deactivate</button>
+          <button
+            v-if="session.mayEdit && team.people === 0"
+            class="link"
+            type="button"
+            @click="retire(team)"
+          >
+            Deactivate
+          </button>
           <span v-else class="small second">{{ team.people === 1 ? 'person' : 'people' }}</span>
         </li>
       </ul>

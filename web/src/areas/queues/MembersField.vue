@@ -13,10 +13,16 @@ const live = useLive();
 const search = ref('');
 
 const choices = computed(() => [
-  ...setUp.teams.filter((team) => !model.value.includes(team.id)).map((team) => ({ value: team.id, title: team.name, props: { subtitle: `Team of ${team.people}` } })),
+  ...setUp.teams
+    .filter((team) => !model.value.includes(team.id))
+    .map((team) => ({ value: team.id, title: team.name, props: { subtitle: `Team of ${team.people}` } })),
   ...(setUp.people ?? [])
     .filter((person) => !person.retired && !model.value.includes(person.id))
-    .map((person) => ({ value: person.id, title: person.name, props: { subtitle: `${person.extension}, ${person.teamName ?? 'no team'}` } })),
+    .map((person) => ({
+      value: person.id,
+      title: person.name,
+      props: { subtitle: `${person.extension}, ${person.teamName ?? 'no team'}` },
+    })),
 ]);
 
 function add(id: string | null): void {
@@ -27,7 +33,9 @@ function add(id: string | null): void {
 function second(id: string): string {
   const team = setUp.teams.find((each) => each.id === id);
   if (team !== undefined) return `team of ${team.people}`;
-  return setUp.personById.get(id)?.retired === true ? 'deactivated' : (setUp.personById.get(id)?.extension ?? '');
+  return setUp.personById.get(id)?.retired === true
+    ? 'deactivated'
+    : (setUp.personById.get(id)?.extension ?? '');
 }
 </script>
 
@@ -40,8 +48,17 @@ function second(id: string): string {
         <span v-else></span>
         <span>{{ setUp.nameOf(id) }}</span>
         <span class="second small">{{ second(id) }}</span>
-        <button v-if="!readonly" type="button" :aria-label="`Take ${setUp.nameOf(id)} out`" @click="model = model.filter((each) => each !== id)">×</button>
-        <p v-if="faults[`/members/${index}`]" class="fault-text small"><Shape name="fault" /> {{ faults[`/members/${index}`] }}</p>
+        <button
+          v-if="!readonly"
+          type="button"
+          :aria-label="`Take ${setUp.nameOf(id)} out`"
+          @click="model = model.filter((each) => each !== id)"
+        >
+          ×
+        </button>
+        <p v-if="faults[`/members/${index}`]" class="fault-text small">
+          <Shape name="fault" /> {{ faults[`/members/${index}`] }}
+        </p>
       </li>
     </VueDraggable>
     <p v-if="model.length === 0" class="second">Nobody yet. Callers would wait for nobody.</p>

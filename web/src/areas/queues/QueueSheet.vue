@@ -29,20 +29,21 @@ const show = showQueue(setUp.nameOf);
 const now = computed(() => (props.queue === null ? undefined : live.queues.get(props.queue.id)));
 
 /** A new queue's callers go to its own voicemail box, which is made with it: those fields are left open. */
-const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = useEditing<Draft>(async (value, version) => {
-  if (props.queue === null) {
-    const { whenFull: _full, whenTooLong: _long, whenNobody: _nobody, ...rest } = value;
-    const queue = await ask(api.POST('/api/queues', { body: rest }));
+const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
+  useEditing<Draft>(async (value, version) => {
+    if (props.queue === null) {
+      const { whenFull: _full, whenTooLong: _long, whenNobody: _nobody, ...rest } = value;
+      const queue = await ask(api.POST('/api/queues', { body: rest }));
+      await setUp.load();
+      notices.say(`${queue.name} is made, with a voicemail box of its own.`);
+      emit('made', queue as Queue);
+      return;
+    }
+    const params = { path: { id: props.queue.id }, header: ifMatch(version) };
+    await ask(api.PUT('/api/queues/{id}', { params, body: value }));
     await setUp.load();
-    notices.say(`${queue.name} is made, with a voicemail box of its own.`);
-    emit('made', queue as Queue);
-    return;
-  }
-  const params = { path: { id: props.queue.id }, header: ifMatch(version) };
-  await ask(api.PUT('/api/queues/{id}', { params, body: value }));
-  await setUp.load();
-  await notices.saved(`${value.name} is saved.`, props.queue.id);
-});
+    await notices.saved(`${value.name} is saved.`, props.queue.id);
+  });
 
 function draftOf(queue: Queue | null): Draft {
   if (queue === null) {
@@ -61,7 +62,14 @@ function draftOf(queue: Queue | null): Draft {
       whenNobody: null,
     };
   }
-  const { id: _id, version: _version, retired: _retired, voicemailBoxId: _box, peopleCount: _count, ...rest } = queue;
+  const {
+    id: _id,
+    version: _version,
+    retired: _retired,
+    voicemailBoxId: _box,
+    peopleCount: _count,
+    ...rest
+  } = queue;
   return rest;
 }
 
@@ -88,8 +96,10 @@ async function act(work: () => Promise<unknown>, said: string): Promise<void> {
 }
 
 const guarded = () => ({ params: { path: { id: props.queue!.id }, header: ifMatch(props.queue!.version) } });
-const retire = () => act(() => ask(api.POST('/api/queues/{id}/retire', guarded())), `${props.queue!.name} is deactivated.`);
-const reactivate = () => act(() => ask(api.POST('/api/queues/{id}/reactivate', guarded())), `${props.queue!.name} is back.`);
+const retire = () =>
+  act(() => ask(api.POST('/api/queues/{id}/retire', guarded())), `${props.queue!.name} is deactivated.`);
+const reactivate = () =>
+  act(() => ask(api.POST('/api/queues/{id}/reactivate', guarded())), `${props.queue!.name} is back.`);
 
 /** An empty field means no limit. */
 function limit(text: string): number | null {
@@ -101,7 +111,13 @@ function limit(text: string): number | null {
   <Sheet
     v-model:tab="tab"
     :title="queue?.name ?? 'New queue'"
-    :second="queue === null ? 'With a voicemail box of its own' : queue.extension ? `Queue, extension ${queue.extension}` : 'Queue'"
+    :second="
+      queue === null
+        ? 'With a voicemail box of its own'
+        : queue.extension
+          ? `Queue, extension ${queue.extension}`
+          : 'Queue'
+    "
     :tabs="queue === null ? [] : ['Queue', `Used by ${users.length}`, 'History']"
     @close="emit('close')"
   >
@@ -110,11 +126,25 @@ function limit(text: string): number | null {
       <p class="small second">{{ now.signedIn }} signed in, {{ now.idle }} free</p>
     </template>
     <template v-if="tab === 0 && draft">
-      <ConflictNote v-if="conflict" :conflict="conflict" :mine="draft" :words="queueWords" :show="show" @mine="keepMine" @theirs="takeTheirs" />
+      <ConflictNote
+        v-if="conflict"
+        :conflict="conflict"
+        :mine="draft"
+        :words="queueWords"
+        :show="show"
+        @mine="keepMine"
+        @theirs="takeTheirs"
+      />
       <form @submit.prevent="save">
         <section>
           <LedgerField label="Name" for="queue-name" :fault="faults['/name']">
-            <v-text-field id="queue-name" v-model="draft.name" :readonly="!session.mayEdit" :autofocus="queue === null" autocomplete="off" />
+            <v-text-field
+              id="queue-name"
+              v-model="draft.name"
+              :readonly="!session.mayEdit"
+              :autofocus="queue === null"
+              autocomplete="off"
+            />
           </LedgerField>
           <LedgerField label="Extension" for="queue-extension" :fault="faults['/extension']">
             <v-text-field
@@ -133,38 +163,111 @@ function limit(text: string): number | null {
         </section>
         <section>
           <p class="settings">
-            Ring each for <input v-model.number="draft.ringSeconds" type="number" aria-label="Seconds each is rung" :readonly="!session.mayEdit" /> s, then the next. After a call
-            <input v-model.number="draft.wrapUpSeconds" type="number" aria-label="Seconds of wrap-up" :readonly="!session.mayEdit" /> s of wrap-up. Served at priority
-            <input v-model.number="draft.priority" type="number" aria-label="Priority from 0 to 9" :readonly="!session.mayEdit" class="narrow" />, larger first.
+            Ring each for
+            <input
+              v-model.number="draft.ringSeconds"
+              type="number"
+              aria-label="Seconds each is rung"
+              :readonly="!session.mayEdit"
+            />
+            s, then the next. After a call
+            <input
+              v-model.number="draft.wrapUpSeconds"
+              type="number"
+              aria-label="Seconds of wrap-up"
+              :readonly="!session.mayEdit"
+            />
+            s of wrap-up. Served at priority
+            <input
+              v-model.number="draft.priority"
+              type="number"
+              aria-label="Priority from 0 to 9"
+              :readonly="!session.mayEdit"
+              class="narrow"
+            />, larger first.
           </p>
-          <p v-for="field in ['/ringSeconds', '/wrapUpSeconds', '/priority']" :key="field" class="fault-text">{{ faults[field] }}</p>
+          <p v-for="field in ['/ringSeconds', '/wrapUpSeconds', '/priority']" :key="field" class="fault-text">
+            {{ faults[field] }}
+          </p>
         </section>
         <section>
           <h3>Limits, and what then</h3>
           <p class="settings">
             At most
-            <input :value="draft.maxWaiting ?? ''" type="number" placeholder="any" aria-label="Callers that may wait" :readonly="!session.mayEdit" @input="draft.maxWaiting = limit(($event.target as HTMLInputElement).value)" />
+            <input
+              :value="draft.maxWaiting ?? ''"
+              type="number"
+              placeholder="any"
+              aria-label="Callers that may wait"
+              :readonly="!session.mayEdit"
+              @input="draft.maxWaiting = limit(($event.target as HTMLInputElement).value)"
+            />
             callers wait, each at most
-            <input :value="draft.maxWaitSeconds ?? ''" type="number" placeholder="any" aria-label="Longest wait in seconds" :readonly="!session.mayEdit" @input="draft.maxWaitSeconds = limit(($event.target as HTMLInputElement).value)" />
+            <input
+              :value="draft.maxWaitSeconds ?? ''"
+              type="number"
+              placeholder="any"
+              aria-label="Longest wait in seconds"
+              :readonly="!session.mayEdit"
+              @input="draft.maxWaitSeconds = limit(($event.target as HTMLInputElement).value)"
+            />
             s.
           </p>
-          <p v-for="field in ['/maxWaiting', '/maxWaitSeconds']" :key="field" class="fault-text">{{ faults[field] }}</p>
-          <p v-if="queue === null" class="second">Callers beyond these limits, and when nobody is signed in, leave a message in the queue's own voicemail box. This can be changed once it is made.</p>
+          <p v-for="field in ['/maxWaiting', '/maxWaitSeconds']" :key="field" class="fault-text">
+            {{ faults[field] }}
+          </p>
+          <p v-if="queue === null" class="second">
+            Callers beyond these limits, and when nobody is signed in, leave a message in the queue's own
+            voicemail box. This can be changed once it is made.
+          </p>
           <template v-else>
-            <LedgerField v-if="draft.maxWaiting !== null" label="When full" for="queue-full" :fault="faults['/whenFull']">
-              <DestinationField id="queue-full" v-model="draft.whenFull as never" label="When full" :readonly="!session.mayEdit" :without="queue.id" />
+            <LedgerField
+              v-if="draft.maxWaiting !== null"
+              label="When full"
+              for="queue-full"
+              :fault="faults['/whenFull']"
+            >
+              <DestinationField
+                id="queue-full"
+                v-model="draft.whenFull as never"
+                label="When full"
+                :readonly="!session.mayEdit"
+                :without="queue.id"
+              />
             </LedgerField>
-            <LedgerField v-if="draft.maxWaitSeconds !== null" label="Waited too long" for="queue-long" :fault="faults['/whenTooLong']">
-              <DestinationField id="queue-long" v-model="draft.whenTooLong as never" label="When the wait is too long" :readonly="!session.mayEdit" :without="queue.id" />
+            <LedgerField
+              v-if="draft.maxWaitSeconds !== null"
+              label="Waited too long"
+              for="queue-long"
+              :fault="faults['/whenTooLong']"
+            >
+              <DestinationField
+                id="queue-long"
+                v-model="draft.whenTooLong as never"
+                label="When the wait is too long"
+                :readonly="!session.mayEdit"
+                :without="queue.id"
+              />
             </LedgerField>
             <LedgerField label="Nobody in" for="queue-nobody" :fault="faults['/whenNobody']">
-              <DestinationField id="queue-nobody" v-model="draft.whenNobody" label="When nobody is signed in" none="Let them wait" :readonly="!session.mayEdit" :without="queue.id" />
+              <DestinationField
+                id="queue-nobody"
+                v-model="draft.whenNobody"
+                label="When nobody is signed in"
+                none="Let them wait"
+                :readonly="!session.mayEdit"
+                :without="queue.id"
+              />
             </LedgerField>
           </template>
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && (changed || queue === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{ queue === null ? 'Make this queue' : 'Save' }}</v-btn>
-            <v-btn @click="queue === null ? emit('close') : begin(draftOf(queue), queue.version)">{{ queue === null ? 'Leave it' : 'Leave as it was' }}</v-btn>
+            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
+              queue === null ? 'Make this queue' : 'Save'
+            }}</v-btn>
+            <v-btn @click="queue === null ? emit('close') : begin(draftOf(queue), queue.version)">{{
+              queue === null ? 'Leave it' : 'Leave as it was'
+            }}</v-btn>
           </div>
         </section>
       </form>
@@ -173,7 +276,11 @@ function limit(text: string): number | null {
         <v-btn v-else @click="reactivate">Reactivate</v-btn>
       </section>
     </template>
-    <UsedByList v-else-if="tab === 1" :users="users" none="Nothing leads to this queue yet. Give a number this destination." />
+    <UsedByList
+      v-else-if="tab === 1"
+      :users="users"
+      none="Nothing leads to this queue yet. Give a number this destination."
+    />
     <HistoryList v-else-if="queue !== null" :item-id="queue.id" :words="queueWords" :show="show" />
   </Sheet>
 </template>

@@ -26,7 +26,9 @@ const rows = computed(() => (setUp.queues ?? []).filter((queue) => !queue.retire
 const sentence = computed(() => {
   const waiting = [...live.queues.values()].reduce((sum, queue) => sum + queue.waiting + queue.offering, 0);
   const queues = rows.value.length === 1 ? '1 queue' : `${rows.value.length} queues`;
-  return setUp.queues === null ? 'Reading the list.' : `${queues}, ${waiting === 0 ? 'nobody waits' : waiting === 1 ? '1 caller waits' : `${waiting} callers wait`}`;
+  return setUp.queues === null
+    ? 'Reading the list.'
+    : `${queues}, ${waiting === 0 ? 'nobody waits' : waiting === 1 ? '1 caller waits' : `${waiting} callers wait`}`;
 });
 
 const columns = computed(() => [
@@ -37,7 +39,12 @@ const columns = computed(() => [
   { key: 'free', title: 'Free', width: '60px', right: true, mono: true },
   { key: 'waiting', title: 'Waiting', width: '76px', right: true, mono: true },
   { key: 'longest', title: 'Longest', width: '76px', right: true, mono: true },
-  ...(props.id || making.value ? [] : [{ key: 'ring', title: 'Rings each, wrap-up', width: '160px', right: true, mono: true }, { key: 'note', title: '' }]),
+  ...(props.id || making.value
+    ? []
+    : [
+        { key: 'ring', title: 'Rings each, wrap-up', width: '160px', right: true, mono: true },
+        { key: 'note', title: '' },
+      ]),
 ]);
 
 function choose(queue: Queue): void {
@@ -62,7 +69,9 @@ useKeys({ n: add });
 <template>
   <PageHead title="Queues" :sentence="sentence">
     <v-checkbox v-model="withRetired" label="with deactivated" />
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add">New queue<KeyCap>N</KeyCap></v-btn>
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+      >New queue<KeyCap>N</KeyCap></v-btn
+    >
   </PageHead>
   <div class="split">
     <LedgerTable caption="Queues" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
@@ -72,23 +81,38 @@ useKeys({ n: add });
       <template #people="{ row }">{{ row.peopleCount }}</template>
       <template #signedIn="{ row }">{{ live.queues.get(row.id)?.signedIn ?? 0 }}</template>
       <template #free="{ row }">{{ live.queues.get(row.id)?.idle ?? 0 }}</template>
-      <template #waiting="{ row }">{{ (live.queues.get(row.id)?.waiting ?? 0) + (live.queues.get(row.id)?.offering ?? 0) || '' }}</template>
+      <template #waiting="{ row }">{{
+        (live.queues.get(row.id)?.waiting ?? 0) + (live.queues.get(row.id)?.offering ?? 0) || ''
+      }}</template>
       <template #longest="{ row }">
-        {{ live.queues.get(row.id)?.longestSince ? span(live.now - live.queues.get(row.id)!.longestSince!) : '' }}
+        {{
+          live.queues.get(row.id)?.longestSince ? span(live.now - live.queues.get(row.id)!.longestSince!) : ''
+        }}
       </template>
       <template #ring="{ row }">{{ row.ringSeconds }} s, {{ row.wrapUpSeconds }} s</template>
       <template #note="{ row }">
         <span v-if="!row.retired && row.peopleCount === 0"><Shape name="missing" /> No members yet</span>
-        <span v-else-if="!row.retired && row.whenNobody === null && row.maxWaitSeconds === null"><Shape name="missing" /> Callers can wait without end</span>
+        <span v-else-if="!row.retired && row.whenNobody === null && row.maxWaitSeconds === null"
+          ><Shape name="missing" /> Callers can wait without end</span
+        >
       </template>
       <template #empty>
-        <EmptyLine v-if="setUp.queues !== null" text="No queue yet. A queue holds callers until one of its members is free.">
+        <EmptyLine
+          v-if="setUp.queues !== null"
+          text="No queue yet. A queue holds callers until one of its members is free."
+        >
           <v-btn v-if="session.mayEdit" @click="add">New queue</v-btn>
         </EmptyLine>
       </template>
     </LedgerTable>
     <QueueSheet v-if="making" key="new" :queue="null" @close="close" @made="choose" />
-    <QueueSheet v-else-if="props.id && setUp.queueById.get(props.id)" :key="props.id" :queue="setUp.queueById.get(props.id)!" @close="close" @made="choose" />
+    <QueueSheet
+      v-else-if="props.id && setUp.queueById.get(props.id)"
+      :key="props.id"
+      :queue="setUp.queueById.get(props.id)!"
+      @close="close"
+      @made="choose"
+    />
   </div>
 </template>
 

@@ -15,7 +15,11 @@ export const queueWords: Record<string, string> = {
   whenNobody: 'Nobody signed in',
 };
 
-export function destinationWords(destination: Destination | null, nameOf: (id: string) => string, none: string): string {
+export function destinationWords(
+  destination: Destination | null,
+  nameOf: (id: string) => string,
+  none: string,
+): string {
   if (destination === null) return none;
   return destination.kind === 'end' ? 'Say that nobody can take the call' : nameOf(destination.id);
 }

@@ -33,12 +33,20 @@ async function save(): Promise<void> {
 
 function proposeLogin(): void {
   if (form.value.login !== '') return;
-  form.value.login = form.value.name.trim().toLowerCase().normalize('NFD').replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '.');
+  form.value.login = form.value.name
+    .trim()
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^a-z0-9]+/g, '.');
 }
 </script>
 
 <template>
-  <SignInFrame title="The first administrator" sentence="This installation is empty. The terminal that started Night Bell shows a code: it proves that it is yours.">
+  <SignInFrame
+    title="The first administrator"
+    sentence="This installation is empty. The terminal that started Night Bell shows a code: it proves that it is yours."
+  >
     <form @submit.prevent="save">
       <LedgerField label="Code" for="code" :fault="faults['/code'] ?? general">
         <v-text-field id="code" v-model="form.code" class="mono" autofocus autocomplete="off" />
@@ -55,7 +63,12 @@ function proposeLogin(): void {
       <LedgerField label="Login" for="login" :fault="faults['/login']">
         <v-text-field id="login" v-model="form.login" autocomplete="username" />
       </LedgerField>
-      <LedgerField label="Password" for="password" :fault="faults['/password']" hint="12 characters or more. A few words in a row do well.">
+      <LedgerField
+        label="Password"
+        for="password"
+        :fault="faults['/password']"
+        hint="12 characters or more. A few words in a row do well."
+      >
         <v-text-field id="password" v-model="form.password" type="password" autocomplete="new-password" />
       </LedgerField>
       <v-btn type="submit" variant="flat" color="primary">Make the first administrator</v-btn>

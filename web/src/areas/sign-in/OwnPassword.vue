@@ -25,10 +25,24 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SignInFrame title="A password of your own" sentence="The one-time code has done its work. Nobody else will know this one.">
+  <SignInFrame
+    title="A password of your own"
+    sentence="The one-time code has done its work. Nobody else will know this one."
+  >
     <form @submit.prevent="save">
-      <LedgerField label="Password" for="password" :fault="fault" hint="12 characters or more. A few words in a row do well.">
-        <v-text-field id="password" v-model="password" type="password" autocomplete="new-password" autofocus />
+      <LedgerField
+        label="Password"
+        for="password"
+        :fault="fault"
+        hint="12 characters or more. A few words in a row do well."
+      >
+        <v-text-field
+          id="password"
+          v-model="password"
+          type="password"
+          autocomplete="new-password"
+          autofocus
+        />
       </LedgerField>
       <LedgerField label="Once more" for="again" :fault="faultAgain">
         <v-text-field id="again" v-model="again" type="password" autocomplete="new-password" />

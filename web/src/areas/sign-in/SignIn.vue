@@ -32,8 +32,19 @@ async function signIn(): Promise<void> {
       <LedgerField label="Login" for="login">
         <v-text-field id="login" v-model="login" name="username" autocomplete="username" autofocus />
       </LedgerField>
-      <LedgerField label="Password" for="password" :fault="fault" hint="The first time: the one-time code you were given.">
-        <v-text-field id="password" v-model="password" name="password" type="password" autocomplete="current-password" />
+      <LedgerField
+        label="Password"
+        for="password"
+        :fault="fault"
+        hint="The first time: the one-time code you were given."
+      >
+        <v-text-field
+          id="password"
+          v-model="password"
+          name="password"
+          type="password"
+          autocomplete="current-password"
+        />
       </LedgerField>
       <v-btn type="submit" variant="flat" color="primary" :loading="busy">Sign in</v-btn>
     </form>

@@ -27,7 +27,11 @@ async function load(): Promise<void> {
 async function traffic(on: boolean, at: number): Promise<void> {
   try {
     await ask(api.PUT('/api/stand-ins/traffic', { body: { on, speed: at } }));
-    notices.say(on ? `Stand-in callers call at ${at} times the usual.` : 'Stand-in callers rest. Calls in progress go on.');
+    notices.say(
+      on
+        ? `Stand-in callers call at ${at} times the usual.`
+        : 'Stand-in callers rest. Calls in progress go on.',
+    );
   } catch (error) {
     notices.fail(error);
   }
@@ -55,13 +59,24 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <PageHead title="Stand-ins" sentence="Simulated phones and callers that ship with Night Bell. They use the door that real ones would." />
+  <PageHead
+    title="Stand-ins"
+    sentence="Simulated phones and callers that ship with Night Bell. They use the door that real ones would."
+  />
   <div v-if="view" class="body">
     <section>
       <h2>Connection</h2>
       <p>
-        <StateWord :shape="view.connected ? 'registered' : 'unregistered'" :word="view.connected ? 'Connected' : 'Not connected'" :tone="view.connected ? undefined : 'fault'" />
-        <span class="second">{{ view.connected ? `${view.phones} stand-in phones` : 'They start with Night Bell and come back by themselves.' }}</span>
+        <StateWord
+          :shape="view.connected ? 'registered' : 'unregistered'"
+          :word="view.connected ? 'Connected' : 'Not connected'"
+          :tone="view.connected ? undefined : 'fault'"
+        />
+        <span class="second">{{
+          view.connected
+            ? `${view.phones} stand-in phones`
+            : 'They start with Night Bell and come back by themselves.'
+        }}</span>
       </p>
     </section>
     <section>
@@ -70,22 +85,45 @@ onBeforeUnmount(() => {
         <b>{{ view.traffic.on ? 'Stand-in callers call' : 'Stand-in callers rest' }}</b>
         <template v-if="view.traffic.on">
           at
-          <v-select :model-value="speed" aria-label="Speed" :items="speeds.map((value) => ({ value, title: `${value} times` }))" :readonly="!session.mayOperate" @update:model-value="traffic(true, $event)" />
-          the usual 90 calls an hour. {{ live.calls.size === 1 ? '1 call is' : `${live.calls.size} calls are` }} in progress.
+          <v-select
+            :model-value="speed"
+            aria-label="Speed"
+            :items="speeds.map((value) => ({ value, title: `${value} times` }))"
+            :readonly="!session.mayOperate"
+            @update:model-value="traffic(true, $event)"
+          />
+          the usual 90 calls an hour.
+          {{ live.calls.size === 1 ? '1 call is' : `${live.calls.size} calls are` }} in progress.
         </template>
       </p>
-      <v-btn v-if="session.mayOperate" :disabled="!view.connected" :variant="view.traffic.on ? 'outlined' : 'flat'" :color="view.traffic.on ? undefined : 'primary'" @click="traffic(!view.traffic.on, speed)">
+      <v-btn
+        v-if="session.mayOperate"
+        :disabled="!view.connected"
+        :variant="view.traffic.on ? 'outlined' : 'flat'"
+        :color="view.traffic.on ? undefined : 'primary'"
+        @click="traffic(!view.traffic.on, speed)"
+      >
         {{ view.traffic.on ? 'Let them rest' : 'Let them call' }}
       </v-btn>
-      <p class="second small">Numbers are called in the shares in which they were called last week; each caller has a patience of their own.</p>
+      <p class="second small">
+        Numbers are called in the shares in which they were called last week; each caller has a patience of
+        their own.
+      </p>
     </section>
     <section v-if="session.mayEdit">
       <h2>A phone enrols</h2>
       <form class="line" @submit.prevent="enrol">
-        <input v-model="code" class="mono" aria-label="Enrolment code" placeholder="Enrolment code of a person" />
+        <input
+          v-model="code"
+          class="mono"
+          aria-label="Enrolment code"
+          placeholder="Enrolment code of a person"
+        />
         <v-btn type="submit" :disabled="code.trim() === ''">Hand it over</v-btn>
       </form>
-      <p class="second small">The phone fetches its set-up with the code, keeps its secret in its own store, and registers with it.</p>
+      <p class="second small">
+        The phone fetches its set-up with the code, keeps its secret in its own store, and registers with it.
+      </p>
     </section>
   </div>
 </template>

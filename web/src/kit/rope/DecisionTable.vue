@@ -8,7 +8,11 @@ import { span } from '../time.ts';
 import { agentWords, countsSentence, hasFault, reasonsSentence } from '../words.ts';
 
 /** One decision: every candidate, eligible or not, with all reasons. */
-const props = defineProps<{ decision: Extract<StoryRecord, { kind: 'decision' }>; start: number; outcome: string }>();
+const props = defineProps<{
+  decision: Extract<StoryRecord, { kind: 'decision' }>;
+  start: number;
+  outcome: string;
+}>();
 
 const heading = computed(() => {
   const { decision } = props;
@@ -42,7 +46,8 @@ function why(candidate: Candidate): string {
     <p class="title">
       <b>{{ heading }}</b> <span class="mono second">{{ span(decision.at - start) }}</span>
       <span class="second small">
-        {{ decision.queueName }}, longest idle first. {{ decision.candidates.total }} considered, {{ decision.candidates.eligible }} free.
+        {{ decision.queueName }}, longest idle first. {{ decision.candidates.total }} considered,
+        {{ decision.candidates.eligible }} free.
       </span>
     </p>
     <table>
@@ -55,20 +60,30 @@ function why(candidate: Candidate): string {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="(candidate, index) in decision.candidates.listed" :key="candidate.personId" :class="{ chosen: candidate.personId === decision.chosen }">
+        <tr
+          v-for="(candidate, index) in decision.candidates.listed"
+          :key="candidate.personId"
+          :class="{ chosen: candidate.personId === decision.chosen }"
+        >
           <td>{{ decision.names[candidate.personId] }}</td>
           <td>
             <StateWord :shape="candidate.state" :word="agentWords[candidate.state]" />
-            <span class="mono second for">{{ candidate.state === 'signedOut' ? '' : span(decision.at - candidate.stateSince) }}</span>
+            <span class="mono second for">{{
+              candidate.state === 'signedOut' ? '' : span(decision.at - candidate.stateSince)
+            }}</span>
           </td>
-          <td :class="standing(candidate, index).tone"><b>{{ standing(candidate, index).word }}</b></td>
+          <td :class="standing(candidate, index).tone">
+            <b>{{ standing(candidate, index).word }}</b>
+          </td>
           <td>
             <Shape v-if="hasFault(candidate.reasons)" name="fault" />
             {{ why(candidate) }}
           </td>
         </tr>
         <tr v-if="hidden > 0">
-          <td colspan="4" class="second">{{ hidden }} more: {{ countsSentence(decision.candidates.counts) || 'free, and idle for less' }}</td>
+          <td colspan="4" class="second">
+            {{ hidden }} more: {{ countsSentence(decision.candidates.counts) || 'free, and idle for less' }}
+          </td>
         </tr>
       </tbody>
     </table>

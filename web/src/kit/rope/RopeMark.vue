@@ -3,7 +3,14 @@ import { computed } from 'vue';
 import type { RopeStep } from './steps.ts';
 
 /** One knot, drawn around its own origin. `length` is what a coil or a sally takes along the rope. */
-const props = defineProps<{ step: RopeStep; id: string; whatIf: boolean; vertical: boolean; length: number; ground: string }>();
+const props = defineProps<{
+  step: RopeStep;
+  id: string;
+  whatIf: boolean;
+  vertical: boolean;
+  length: number;
+  ground: string;
+}>();
 
 const ink = computed(() => (props.whatIf ? 'var(--wi-d)' : 'var(--rope-d)'));
 const wraps = computed(() => Math.max(2, Math.min(12, Math.round(props.step.ms / 5_000))));
@@ -14,10 +21,16 @@ const wraps = computed(() => Math.max(2, Math.min(12, Math.round(props.step.ms /
     <circle v-if="step.mark === 'knot'" r="5" :fill="ink" stroke="none" />
     <path v-else-if="step.mark === 'hitch'" d="M0-7.500 7.500 0 0 7.500-7.500 0z" :fill="ground" />
     <g v-else-if="step.mark === 'coil'" :transform="vertical ? '' : 'rotate(-90)'" stroke-width="2.600">
-      <path v-for="wrap in wraps" :key="wrap" :d="`M-8 ${4 + (length * (wrap - 0.500)) / wraps - length / 2}l16-5`" />
+      <path
+        v-for="wrap in wraps"
+        :key="wrap"
+        :d="`M-8 ${4 + (length * (wrap - 0.5)) / wraps - length / 2}l16-5`"
+      />
     </g>
     <g v-else-if="step.mark === 'missed'"><circle r="6.500" :fill="ground" /><path d="M-4 4 4-4" /></g>
-    <g v-else-if="step.mark === 'lifted'"><circle r="6.500" :fill="ground" /><circle r="2.200" :fill="ink" stroke="none" /></g>
+    <g v-else-if="step.mark === 'lifted'"
+      ><circle r="6.500" :fill="ground" /><circle r="2.200" :fill="ink" stroke="none"
+    /></g>
     <rect
       v-else-if="step.mark === 'sally'"
       :x="vertical ? -8 : -length / 2"

@@ -5,27 +5,45 @@ import RopeMark from './RopeMark.vue';
 import type { RopeStep } from './steps.ts';
 
 /** The rope lying down, for the bar and for lists; captions below when there is room. */
-const props = defineProps<{ steps: RopeStep[]; whatIf: boolean; captions?: boolean; ground?: string; width?: number }>();
+const props = defineProps<{
+  steps: RopeStep[];
+  whatIf: boolean;
+  captions?: boolean;
+  ground?: string;
+  width?: number;
+}>();
 const id = useId();
 
 const sallyLength = computed(() => (props.captions ? 66 : 36));
 /** Lists leave out what says nothing at this size: the end behind a talk. */
 const shown = computed(() => {
   const steps = props.steps.filter((step) => step.mark !== 'now');
-  return props.captions || steps.at(-1)?.mark !== 'loop' || steps.at(-2)?.mark !== 'sally' ? steps : steps.slice(0, -1);
+  return props.captions || steps.at(-1)?.mark !== 'loop' || steps.at(-2)?.mark !== 'sally'
+    ? steps
+    : steps.slice(0, -1);
 });
 
 const layout = computed(() => {
-  const gap = props.captions ? 64 : Math.min(26, Math.max(16, ((props.width ?? 132) - sallyLength.value - 12) / Math.max(1, shown.value.length)));
+  const gap = props.captions
+    ? 64
+    : Math.min(
+        26,
+        Math.max(16, ((props.width ?? 132) - sallyLength.value - 12) / Math.max(1, shown.value.length)),
+      );
   let x = 6;
   const places = shown.value.map((step) => {
-    const length = step.mark === 'sally' ? sallyLength.value : step.mark === 'coil' ? (props.captions ? 20 : 14) : 0;
+    const length =
+      step.mark === 'sally' ? sallyLength.value : step.mark === 'coil' ? (props.captions ? 20 : 14) : 0;
     const place = { step, x: x + length / 2, length };
     x += length + gap;
     return place;
   });
   const last = places.at(-1);
-  return { places, width: last === undefined ? 0 : last.x + Math.max(last.length / 2, 10) + 4, end: last?.x ?? 0 };
+  return {
+    places,
+    width: last === undefined ? 0 : last.x + Math.max(last.length / 2, 10) + 4,
+    end: last?.x ?? 0,
+  };
 });
 </script>
 
@@ -38,10 +56,26 @@ const layout = computed(() => {
     aria-hidden="true"
   >
     <RopeDefs :id="id" :what-if="whatIf" />
-    <rect v-if="layout.places.length > 0" :x="6" y="-2.5" :width="Math.max(0, layout.end - 6)" height="5" :fill="`url(#${id}-rope)`" />
+    <rect
+      v-if="layout.places.length > 0"
+      :x="6"
+      y="-2.5"
+      :width="Math.max(0, layout.end - 6)"
+      height="5"
+      :fill="`url(#${id}-rope)`"
+    />
     <g v-for="place in layout.places" :key="place.x" :transform="`translate(${place.x} 0)`">
-      <RopeMark :id="id" :step="place.step" :what-if="whatIf" :vertical="false" :length="place.length" :ground="ground ?? 'var(--page)'" />
-      <text v-if="captions" y="21" text-anchor="middle" class="caption">{{ place.step.caption.slice(0, place.length > 40 ? 16 : 11) }}</text>
+      <RopeMark
+        :id="id"
+        :step="place.step"
+        :what-if="whatIf"
+        :vertical="false"
+        :length="place.length"
+        :ground="ground ?? 'var(--page)'"
+      />
+      <text v-if="captions" y="21" text-anchor="middle" class="caption">
+        {{ place.step.caption.slice(0, place.length > 40 ? 16 : 11) }}
+      </text>
     </g>
   </svg>
 </template>

@@ -19,7 +19,12 @@ const start = computed(() => props.steps[0]?.at ?? 0);
 const rows = computed(() => {
   let y = 18;
   return props.steps.map((step) => {
-    const length = step.mark === 'sally' ? Math.min(110, 34 + step.ms / 6_000) : step.mark === 'coil' ? Math.min(56, 18 + step.ms / 2_500) : 0;
+    const length =
+      step.mark === 'sally'
+        ? Math.min(110, 34 + step.ms / 6_000)
+        : step.mark === 'coil'
+          ? Math.min(56, 18 + step.ms / 2_500)
+          : 0;
     const wraps = step.reason.length > 44 ? 18 : 0;
     const height = Math.max(stepHeight + wraps, length + 22, step.slack.length * 18 + 20);
     const row = { step, y: y + (length > 0 ? length / 2 - 6 : 0), top: y - 10, length, height };
@@ -37,7 +42,14 @@ const height = computed(() => {
   <div class="story">
     <svg :width="ropeX + 18" :height="height" aria-hidden="true">
       <RopeDefs :id="id" :what-if="whatIf" />
-      <rect v-if="rows.length > 1" :x="ropeX - 2.5" :y="rows[0]!.y" width="5" :height="rows.at(-1)!.y - rows[0]!.y" :fill="`url(#${id}-rope)`" />
+      <rect
+        v-if="rows.length > 1"
+        :x="ropeX - 2.5"
+        :y="rows[0]!.y"
+        width="5"
+        :height="rows.at(-1)!.y - rows[0]!.y"
+        :fill="`url(#${id}-rope)`"
+      />
       <g v-for="(row, index) in rows" :key="index">
         <g v-for="(word, n) in row.step.slack" :key="word">
           <path
@@ -47,15 +59,33 @@ const height = computed(() => {
             stroke-width="1.4"
             stroke-dasharray="3 2.4"
           />
-          <circle :cx="ropeX - 28" :cy="row.y + 10 + n * 18" r="2" fill="none" stroke="var(--rope-d)" stroke-width="1.2" />
+          <circle
+            :cx="ropeX - 28"
+            :cy="row.y + 10 + n * 18"
+            r="2"
+            fill="none"
+            stroke="var(--rope-d)"
+            stroke-width="1.2"
+          />
         </g>
         <g :transform="`translate(${ropeX} ${row.y})`">
-          <RopeMark :id="id" :step="row.step" :what-if="whatIf" vertical :length="row.length" :ground="ground ?? 'var(--page)'" />
+          <RopeMark
+            :id="id"
+            :step="row.step"
+            :what-if="whatIf"
+            vertical
+            :length="row.length"
+            :ground="ground ?? 'var(--page)'"
+          />
         </g>
       </g>
     </svg>
     <ol>
-      <li v-for="(row, index) in rows" :key="index" :style="{ top: `${row.top}px`, height: `${row.height}px` }">
+      <li
+        v-for="(row, index) in rows"
+        :key="index"
+        :style="{ top: `${row.top}px`, height: `${row.height}px` }"
+      >
         <ul v-if="row.step.slack.length > 0" class="slack small second">
           <li v-for="word in row.step.slack" :key="word" :title="word">{{ word }}</li>
         </ul>

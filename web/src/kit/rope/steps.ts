@@ -1,7 +1,14 @@
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
-import { countsSentence, notTakenWords, reasonsSentence, resultWords, sentOnWords, slackWords } from '../words.ts';
+import {
+  countsSentence,
+  notTakenWords,
+  reasonsSentence,
+  resultWords,
+  sentOnWords,
+  slackWords,
+} from '../words.ts';
 
 export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
 
@@ -47,11 +54,19 @@ class Reader {
           mark: 'knot',
           at: record.at,
           title: `Came in on ${formatNumber(record.to)}`,
-          reason: [record.label, `from ${record.callerName ?? formatNumber(record.from)}`].filter(Boolean).join(', '),
+          reason: [record.label, `from ${record.callerName ?? formatNumber(record.from)}`]
+            .filter(Boolean)
+            .join(', '),
           caption: 'comes in',
         });
       case 'ledNowhere':
-        return this.add({ mark: 'knot', at: record.at, title: 'Leads nowhere', reason: nowhereReason(record.why), caption: 'nowhere' });
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: 'Leads nowhere',
+          reason: nowhereReason(record.why),
+          caption: 'nowhere',
+        });
       case 'sentTo':
         return;
       case 'enteredQueue':
@@ -72,9 +87,21 @@ class Reader {
       case 'answered':
         return this.answered(record);
       case 'held':
-        return this.add({ mark: 'knot', at: record.at, title: `${record.name} put the caller on hold`, reason: 'Another call was answered', caption: 'held' });
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `${record.name} put the caller on hold`,
+          reason: 'Another call was answered',
+          caption: 'held',
+        });
       case 'resumed':
-        return this.add({ mark: 'knot', at: record.at, title: `${record.name} came back`, reason: 'The other call was over', caption: 'back' });
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `${record.name} came back`,
+          reason: 'The other call was over',
+          caption: 'back',
+        });
       case 'sentOn':
         this.endWait(record.at);
         return this.add({
@@ -93,9 +120,21 @@ class Reader {
           caption: 'circles',
         });
       case 'voicemail':
-        return this.add({ mark: 'hitch', at: record.at, title: record.name, reason: 'The greeting plays, then the tone', caption: 'voicemail' });
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: record.name,
+          reason: 'The greeting plays, then the tone',
+          caption: 'voicemail',
+        });
       case 'turnedAway':
-        return this.add({ mark: 'knot', at: record.at, title: 'Told that nobody can take the call', reason: '', caption: 'told' });
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: 'Told that nobody can take the call',
+          reason: '',
+          caption: 'told',
+        });
       case 'ended':
         return this.ended(record);
     }
@@ -129,7 +168,12 @@ class Reader {
       return;
     }
     this.endWait(record.at);
-    this.ringing = { from: record.at, name: record.chosenName ?? '', why: whyChosen(record), decision: index };
+    this.ringing = {
+      from: record.at,
+      name: record.chosenName ?? '',
+      why: whyChosen(record),
+      decision: index,
+    };
   }
 
   private direct(record: Of<'directDecision'>, index: number): void {
@@ -170,7 +214,13 @@ class Reader {
       decision: this.ringing?.decision ?? null,
     });
     this.ringing = null;
-    this.add({ mark: 'sally', at: record.at, title: `${record.name} answered`, reason: `The caller had waited ${span(record.waitedMs)}`, caption: record.name });
+    this.add({
+      mark: 'sally',
+      at: record.at,
+      title: `${record.name} answered`,
+      reason: `The caller had waited ${span(record.waitedMs)}`,
+      caption: record.name,
+    });
   }
 
   private ended(record: Of<'ended'>): void {
@@ -193,8 +243,15 @@ class Reader {
       sally.reason = `Talked ${span(record.talkedMs)}`;
     }
     const proper = record.result === 'answered' || record.result === 'voicemail';
-    const who = { caller: 'The caller hung up', agent: 'The agent hung up', exchange: 'The exchange ended the call' }[record.by];
-    const wrapUp = record.wrapUpSeconds === null || record.wrapUpSeconds === 0 ? '' : `, ${record.wrapUpSeconds} s of wrap-up follow`;
+    const who = {
+      caller: 'The caller hung up',
+      agent: 'The agent hung up',
+      exchange: 'The exchange ended the call',
+    }[record.by];
+    const wrapUp =
+      record.wrapUpSeconds === null || record.wrapUpSeconds === 0
+        ? ''
+        : `, ${record.wrapUpSeconds} s of wrap-up follow`;
     const message = record.messageMs === null ? '' : `, message of ${span(record.messageMs)}`;
     this.add({
       mark: proper ? 'loop' : 'fray',
@@ -210,10 +267,20 @@ class Reader {
     const { from, queue, reason, decision } = this.waiting;
     this.waiting = null;
     if (at - from < 1_000) return;
-    this.add({ mark: 'coil', at: from, title: `Waited ${span(at - from)} in ${queue}`, reason, caption: `waits ${span(at - from)}`, ms: at - from, decision });
+    this.add({
+      mark: 'coil',
+      at: from,
+      title: `Waited ${span(at - from)} in ${queue}`,
+      reason,
+      caption: `waits ${span(at - from)}`,
+      ms: at - from,
+      decision,
+    });
   }
 
-  private add(step: Pick<RopeStep, 'mark' | 'at' | 'title' | 'reason' | 'caption'> & Partial<RopeStep>): void {
+  private add(
+    step: Pick<RopeStep, 'mark' | 'at' | 'title' | 'reason' | 'caption'> & Partial<RopeStep>,
+  ): void {
     this.steps.push({ slack: [], ms: 0, decision: null, ...step });
   }
 }

@@ -1,0 +1,39 @@
+import { expect, test } from 'vitest';
+import {
+  Bench,
+  callerNumber,
+  configuration,
+  mainNumber,
+  person,
+  queue,
+} from '../../../../core/src/exchange/exchange.testing.ts';
+import { ropeSteps } from './steps.ts';
+
+test('the rope tells a call as it went: queue, missed ring, wait, answer, talk, end', () => {
+  const bench = new Bench(configuration([person('a')], [queue('q', ['a'], { maxWaitSeconds: 300 })]));
+  bench.register(0, 'a');
+  const call = bench.call(0);
+  // Rings 15 s, rests 30 s, is rung again at 0:45.
+  bench.at(50, { kind: 'legAnswered', leg: `${call}.3` });
+  bench.at(110, { kind: 'callerHungUp', callId: call });
+  const steps = ropeSteps(bench.records);
+  expect(steps.map((step) => [step.mark, step.title])).toEqual([
+    ['knot', 'Came in on +1 206 555 0140'],
+    ['hitch', 'Queue Queue q'],
+    ['missed', 'Rang Person a 15 s'],
+    ['coil', 'Waited 0:30 in Queue q'],
+    ['lifted', 'Rang Person a 5 s'],
+    ['sally', 'Person a answered'],
+    ['loop', 'The caller hung up'],
+  ]);
+  expect(steps[1]!.slack).toEqual(['after 5:00: the end of the call']);
+  expect(steps[5]).toMatchObject({ ms: 60_000, reason: 'Talked 1:00' });
+});
+
+test('a caller who hangs up while it rings frays, and who was rung is told', () => {
+  const bench = new Bench(configuration([person('a')], [queue('q', ['a'])]));
+  bench.register(0, 'a');
+  bench.at(1, { kind: 'callArrived', callId: 'x', to: mainNumber, from: callerNumber });
+  bench.at(5, { kind: 'callerHungUp', callId: 'x' });
+  expect(ropeSteps(bench.records).map((step) => step.mark)).toEqual(['knot', 'hitch', 'missed', 'fray']);
+});

@@ -1,0 +1,23 @@
+import { DateTime } from 'luxon';
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { instantOf, span } from './time.ts';
+
+test('lengths read like 0:38, 12:04, 1:02:09', () => {
+  expect([38_000, 724_000, 3_729_000, 0, -5].map(span)).toEqual(['0:38', '12:04', '1:02:09', '0:00', '0:00']);
+});
+
+test('a local reading is the instant at which the zone shows it, also around daylight saving', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom('America/Los_Angeles', 'America/St_Johns', 'UTC', 'Australia/Lord_Howe'),
+      fc.integer({ min: Date.UTC(2025, 0, 1), max: Date.UTC(2027, 0, 1) }),
+      (zone, at) => {
+        const reading = DateTime.fromMillis(at - (at % 60_000), { zone }).toFormat("yyyy-MM-dd'T'HH:mm");
+        expect(DateTime.fromMillis(instantOf(reading, zone), { zone }).toFormat("yyyy-MM-dd'T'HH:mm")).toBe(
+          reading,
+        );
+      },
+    ),
+  );
+});
