@@ -48,17 +48,11 @@ export const queueRequest = Joi.object<QueueRequest>({
   members: Joi.array().items(id).unique().max(500).default([]).messages({
     'array.unique': 'Somebody is in this queue twice.',
   }),
-  maxWaiting: Joi.number()
-    .integer()
-    .min(0)
-    .max(1_000)
-    .allow(null)
-    .default(null)
-    .messages({
-      'number.base': waitingSentence,
-      'number.min': waitingSentence,
-      'number.max': waitingSentence,
-    }),
+  maxWaiting: Joi.number().integer().min(0).max(1_000).allow(null).default(null).messages({
+    'number.base': waitingSentence,
+    'number.min': waitingSentence,
+    'number.max': waitingSentence,
+  }),
   whenFull: destination,
   maxWaitSeconds: seconds(5, 7_200).allow(null).default(null),
   whenTooLong: destination,

@@ -3,7 +3,13 @@ import type { Conflict } from './editing.ts';
 import Shape from './Shape.vue';
 
 /** Both versions, field by field, and the two ways on. */
-defineProps<{ conflict: Conflict<Draft>; mine: Draft; words: Record<string, string>; show: (field: string, value: unknown) => string }>();
+defineProps<{
+  conflict: Conflict<Draft>;
+  mine: Draft;
+  words: Record<string, string>;
+  show: (field: string, value: unknown) => string;
+}>();
+const valueOf = (draft: Draft, field: string) => (draft as Record<string, unknown>)[field];
 const emit = defineEmits<{ mine: []; theirs: [] }>();
 </script>
 
@@ -22,8 +28,8 @@ const emit = defineEmits<{ mine: []; theirs: [] }>();
       <tbody>
         <tr v-for="field in conflict.fields" :key="field">
           <td class="second">{{ words[field] ?? field }}</td>
-          <td>{{ show(field, (mine as Record<string, unknown>)[field]) }}</td>
-          <td>{{ show(field, (conflict.theirs as Record<string, unknown>)[field]) }}</td>
+          <td>{{ show(field, valueOf(mine, field)) }}</td>
+          <td>{{ show(field, valueOf(conflict.theirs, field)) }}</td>
         </tr>
       </tbody>
     </table>

@@ -21,6 +21,9 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ choose: [row: Row]; end: [] }>();
 
+/** What a column without a slot of its own shows. */
+const plain = (row: Row, key: string) => (row as Record<string, unknown>)[key];
+
 const body = ref<HTMLElement | null>(null);
 const rowHeight = 28;
 const top = ref(0);
@@ -28,7 +31,9 @@ const height = ref(600);
 const spare = 12;
 
 const first = computed(() => Math.max(0, Math.floor(top.value / rowHeight) - spare));
-const last = computed(() => Math.min(props.rows.length, Math.ceil((top.value + height.value) / rowHeight) + spare));
+const last = computed(() =>
+  Math.min(props.rows.length, Math.ceil((top.value + height.value) / rowHeight) + spare),
+);
 const shown = computed(() => props.rows.slice(first.value, last.value));
 const chosenIndex = computed(() => props.rows.findIndex((row) => row.id === props.chosen));
 
@@ -47,7 +52,8 @@ async function move(by: number): Promise<void> {
   const element = body.value!;
   const y = index * rowHeight;
   if (y < element.scrollTop) element.scrollTop = y;
-  else if (y + 2 * rowHeight > element.scrollTop + element.clientHeight) element.scrollTop = y - element.clientHeight + 2 * rowHeight;
+  else if (y + 2 * rowHeight > element.scrollTop + element.clientHeight)
+    element.scrollTop = y - element.clientHeight + 2 * rowHeight;
   await nextTick();
 }
 </script>
@@ -69,7 +75,13 @@ async function move(by: number): Promise<void> {
       <thead>
         <tr>
           <th v-if="!bare" class="margin"><span class="visually-hidden">Row</span></th>
-          <th v-for="column in columns" :key="column.key" :style="{ width: column.width }" :class="{ right: column.right }" scope="col">
+          <th
+            v-for="column in columns"
+            :key="column.key"
+            :style="{ width: column.width }"
+            :class="{ right: column.right }"
+            scope="col"
+          >
             {{ column.title }}
           </th>
         </tr>
@@ -85,10 +97,14 @@ async function move(by: number): Promise<void> {
         >
           <td v-if="!bare" class="margin mono">{{ first + index + 1 }}</td>
           <td v-for="column in columns" :key="column.key" :class="{ right: column.right, mono: column.mono }">
-            <slot :name="column.key" :row="row">{{ (row as Record<string, unknown>)[column.key] }}</slot>
+            <slot :name="column.key" :row="row">{{ plain(row, column.key) }}</slot>
           </td>
         </tr>
-        <tr v-if="last < rows.length" aria-hidden="true" :style="{ height: `${(rows.length - last) * rowHeight}px` }"></tr>
+        <tr
+          v-if="last < rows.length"
+          aria-hidden="true"
+          :style="{ height: `${(rows.length - last) * rowHeight}px` }"
+        ></tr>
       </tbody>
     </table>
     <slot v-if="rows.length === 0" name="empty" />

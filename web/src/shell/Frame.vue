@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
 import Index from './Index.vue';
@@ -17,11 +17,14 @@ const setUp = useSetUp();
 const live = useLive();
 const notices = useNotices();
 const router = useRouter();
+const route = useRoute();
 const keysShown = ref(false);
 let jumping = false;
 
 onMounted(() => {
   if (session.mayRead) void setUp.load().catch(notices.fail);
+  // The first page was chosen before anybody was signed in; an agent's is their calls.
+  else if (!route.path.startsWith('/calls')) void router.replace('/calls');
 });
 
 useKeys({

@@ -151,7 +151,9 @@ useKeys({ '/': () => field.value?.focus() });
         </button>
         <button class="quiet" type="button" @click="emit('keys')">Keys<KeyCap>?</KeyCap></button>
       </div>
-      <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">Sign out</button>
+      <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">
+        <span class="wide">Sign out</span><span class="narrow" title="Sign out">Out</span>
+      </button>
     </footer>
   </nav>
 </template>
@@ -296,13 +298,25 @@ footer {
 .quiet:hover {
   text-decoration: underline;
 }
+.narrow {
+  display: none;
+}
 @media (max-width: 1100px) {
   .name,
   .open,
   .brand > div,
   .find,
-  footer > * {
+  .row,
+  footer > b,
+  footer > span,
+  .wide {
     display: none;
+  }
+  footer {
+    padding: 10px 8px;
+  }
+  .narrow {
+    display: inline;
   }
 }
 </style>

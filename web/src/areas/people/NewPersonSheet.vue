@@ -25,6 +25,11 @@ const general = ref('');
 const busy = ref(false);
 
 const roles = Object.entries(roleWords).map(([value, title]) => ({ value, title }));
+/** Names the person where the name fits on the button. */
+const makeWords = computed(() => {
+  const short = name.value.trim();
+  return `Make ${short === '' || short.length > 30 ? 'this person' : short}`;
+});
 const knownTeam = computed(() =>
   setUp.teams.some((team) => team.id === teamId.value) ? teamId.value : null,
 );
@@ -107,9 +112,7 @@ async function save(): Promise<void> {
         <v-checkbox v-model="handOver" label="Hand the enrolment code to a stand-in phone" />
         <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
         <div class="buttons">
-          <v-btn type="submit" variant="flat" color="primary" :loading="busy"
-            >Make {{ name.trim() === '' ? 'this person' : name }}</v-btn
-          >
+          <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{ makeWords }}</v-btn>
           <v-btn @click="emit('close')">Leave it</v-btn>
         </div>
       </section>

@@ -25,7 +25,9 @@ const shown = computed(() => {
 
 const layout = computed(() => {
   const gap = props.captions
-    ? 64
+    ? shown.value.length > 4
+      ? 50
+      : 64
     : Math.min(
         26,
         Math.max(16, ((props.width ?? 132) - sallyLength.value - 12) / Math.max(1, shown.value.length)),
