@@ -19,12 +19,13 @@ const notices = useNotices();
 const router = useRouter();
 const route = useRoute();
 const keysShown = ref(false);
+const settled = ref(session.mayRead || route.path.startsWith('/calls'));
 let jumping = false;
 
 onMounted(() => {
   if (session.mayRead) void setUp.load().catch(notices.fail);
   // The first page was chosen before anybody was signed in; an agent's is their calls.
-  else if (!route.path.startsWith('/calls')) void router.replace('/calls');
+  else if (!settled.value) void router.replace('/calls').then(() => (settled.value = true));
 });
 
 useKeys({
@@ -62,7 +63,7 @@ async function undo(): Promise<void> {
         lost. It comes back by itself.
       </p>
       <main>
-        <router-view />
+        <router-view v-if="settled" />
       </main>
       <div v-if="notices.notice" class="notice" :class="{ faulty: notices.notice.fault }" role="status">
         <Shape :name="notices.notice.fault ? 'fault' : 'done'" />
