@@ -18,7 +18,7 @@ const impureGlobals = [
 ];
 
 export default typescript.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', '.data*/**', 'web/src/api/schema.ts'] },
+  { ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', '.data*/**', 'web/src/api/schema.ts'] },
   ...typescript.configs.recommended,
   ...vue.configs['flat/essential'],
   {

@@ -68,6 +68,10 @@ export class Browser {
     this.night = night;
   }
 
+  get cookieHeader(): string {
+    return this.cookie;
+  }
+
   async send<T = never>(
     method: 'GET' | 'POST' | 'PUT' | 'DELETE',
     url: string,

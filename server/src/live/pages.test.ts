@@ -1,0 +1,67 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import WebSocket from 'ws';
+import type { NightBell } from '../app.ts';
+import {
+  type Browser,
+  firstAdministrator,
+  freshDatabase,
+  personSignedIn,
+  startServer,
+  until,
+} from '../server.testing.ts';
+import type { PageMessage } from './pages.ts';
+
+let night: NightBell;
+let drop: () => Promise<void>;
+let address: string;
+let admin: Browser;
+
+beforeAll(async () => {
+  const fresh = await freshDatabase();
+  night = await startServer(fresh.database);
+  address = (await night.app.listen({ port: 0, host: '127.0.0.1' })).replace('http', 'ws');
+  admin = await firstAdministrator(night, fresh.database);
+  drop = async () => {
+    await night.close();
+    await fresh.drop();
+  };
+});
+afterAll(() => drop());
+
+function page(browser: Browser | null, headers: Record<string, string> = {}) {
+  const heard: PageMessage[] = [];
+  const socket = new WebSocket(`${address}/api/live`, {
+    headers: { ...(browser === null ? {} : { cookie: browser.cookieHeader }), ...headers },
+  });
+  socket.on('message', (data: Buffer) => heard.push(JSON.parse(data.toString()) as PageMessage));
+  const closed = new Promise<number>((resolve) => socket.on('close', (code) => resolve(code)));
+  return { heard, socket, closed };
+}
+
+test('a page hears everything once, then what changes', async () => {
+  const { browser, made } = await personSignedIn(night, admin, 'Ann Gent', 'agent');
+  const reader = page(admin);
+  const own = page(browser);
+  await until(
+    () => reader.heard[0]?.kind === 'all' && own.heard[0]?.kind === 'all',
+    'both pages are greeted',
+  );
+  await admin.send('POST', `/api/people/${made.id}/state`, { state: 'available' });
+  const changed = (heard: PageMessage[]) =>
+    heard.some(
+      (message) =>
+        message.kind === 'changes' &&
+        message.agents.some((agent) => agent.personId === made.id && agent.state === 'available'),
+    );
+  await until(() => changed(reader.heard) && changed(own.heard), 'both hear of the sign-in');
+  const agentsOf = own.heard.flatMap((message) =>
+    message.kind === 'pulse' ? [] : message.agents.map((agent) => agent.personId),
+  );
+  expect(new Set(agentsOf)).toEqual(new Set([made.id]));
+  for (const each of [reader, own]) each.socket.close();
+});
+
+test('nobody listens without a sign-in, or from another site', async () => {
+  expect(await page(null).closed).toBe(4401);
+  expect(await page(admin, { origin: 'http://elsewhere.example' }).closed).toBe(4401);
+});
