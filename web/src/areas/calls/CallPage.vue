@@ -248,7 +248,7 @@ dt {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: minmax(400px, 44%) 1fr;
+  grid-template-columns: minmax(470px, 46%) 1fr;
 }
 .halves > section {
   display: flex;

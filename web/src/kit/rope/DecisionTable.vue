@@ -54,8 +54,8 @@ function why(candidate: Candidate): string {
       <thead>
         <tr>
           <th>Agent</th>
-          <th style="width: 152px">State then, for</th>
-          <th style="width: 112px">Outcome</th>
+          <th style="width: 138px">State then, for</th>
+          <th style="width: 98px">Outcome</th>
           <th>Why</th>
         </tr>
       </thead>
@@ -92,7 +92,7 @@ function why(candidate: Candidate): string {
 
 <style scoped>
 .for {
-  margin-left: 8px;
+  margin-left: 4px;
 }
 .title {
   padding: 8px 16px 6px;
@@ -117,6 +117,7 @@ th {
 }
 td:first-child,
 th:first-child {
+  white-space: nowrap;
   padding-left: 16px;
 }
 td {

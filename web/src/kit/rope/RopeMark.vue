@@ -13,7 +13,9 @@ const props = defineProps<{
 }>();
 
 const ink = computed(() => (props.whatIf ? 'var(--wi-d)' : 'var(--rope-d)'));
-const wraps = computed(() => Math.max(2, Math.min(12, Math.round(props.step.ms / 5_000))));
+const wraps = computed(() =>
+  Math.max(2, Math.min(12, Math.floor(props.length / 3.8), Math.round(props.step.ms / 5_000))),
+);
 </script>
 
 <template>

@@ -25,7 +25,7 @@ const rows = computed(() => {
         : step.mark === 'coil'
           ? Math.min(56, 18 + step.ms / 2_500)
           : 0;
-    const wraps = step.reason.length > 44 ? 18 : 0;
+    const wraps = (step.title.length > 34 ? 18 : 0) + (step.reason.length > 42 ? 18 : 0);
     const height = Math.max(stepHeight + wraps, length + 22, step.slack.length * 18 + 20);
     const row = { step, y: y + (length > 0 ? length / 2 - 6 : 0), top: y - 10, length, height };
     y += height;
