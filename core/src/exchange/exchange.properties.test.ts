@@ -48,7 +48,12 @@ const setUp: fc.Arbitrary<Configuration> = fc
 const move = fc.record({
   kind: fc.integer({ min: 0, max: 15 }),
   pick: fc.nat({ max: 997 }),
-  wait: fc.oneof(fc.constant(0), fc.integer({ min: 1, max: 9_000 })),
+  wait: fc.oneof(
+    fc.constant(0),
+    fc.integer({ min: 1, max: 9_000 }),
+    // Whole seconds, so that timers meet at one instant.
+    fc.integer({ min: 1, max: 9 }).map((seconds) => seconds * 1_000),
+  ),
 });
 
 const day = fc.record({ set: setUp, moves: fc.array(move, { minLength: 5, maxLength: 120 }) });
@@ -191,6 +196,8 @@ describe('over random days', () => {
             if (record.kind !== 'decision') continue;
             const chosen = record.candidates.listed.find((each) => each.personId === record.chosen)!;
             expect(chosen.reasons).toEqual([]);
+            const free = record.candidates.listed.filter((each) => each.reasons.length === 0);
+            expect(free).toHaveLength(record.candidates.eligible);
             const better = record.candidates.listed.filter(
               (each) => each.reasons.length === 0 && !each.triedBefore && each.idleSince < chosen.idleSince,
             );

@@ -89,6 +89,21 @@ describe('a call to a queue', () => {
     expect(bench.rung()).toEqual(['a', 'a']);
   });
 
+  test('wrap-ups that end at one instant are all over before anybody is chosen', () => {
+    const bench = new Bench(configuration([person('a'), person('b')], [queue('q', ['a', 'b'])]));
+    bench.register(0, 'a', 'b');
+    for (const second of [1, 2]) {
+      bench.call(second);
+      bench.at(second, { kind: 'legAnswered', leg: bench.lastLeg() });
+    }
+    bench.at(30, { kind: 'callerHungUp', callId: 'c2' });
+    bench.at(30, { kind: 'callerHungUp', callId: 'c1' });
+    bench.call(31);
+    bench.at(40, { kind: 'clock' });
+    const decision = bench.recordsOf('decision').at(-1)!;
+    expect(decision).toMatchObject({ chosen: 'a', candidates: { eligible: 2 } });
+  });
+
   test('a timer that the host reports late fires at its own instant', () => {
     const bench = new Bench(two);
     bench.register(0, 'a', 'b');

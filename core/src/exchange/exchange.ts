@@ -12,7 +12,7 @@ import { waitRanOut } from './queueing.ts';
 import type { Detail, StoryRecord } from './records.ts';
 import { arrive, sendTo } from './routing.ts';
 import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
-import { Agent, Call, type State, type Timer, timerBefore } from './state.ts';
+import { Agent, Call, type State, type Timer, timerBefore, timerClass } from './state.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
 export const engineVersion = 1;
@@ -93,15 +93,15 @@ export class Exchange {
     state.seq = event.seq;
     state.out = { detail, effects: [], records: [] };
     const at = Math.max(state.now, event.at);
-    for (
-      let timer = state.timers.peek();
-      timer !== undefined && timer.at <= at;
-      timer = state.timers.peek()
-    ) {
+    for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at;) {
       state.timers.remove(timer);
       state.now = Math.max(state.now, timer.at);
       fire(state, timer);
-      drain(state);
+      const next = state.timers.peek();
+      // All releases of one instant come before anybody is chosen: who is free then is free for all callers.
+      if (next === undefined || next.at !== timer.at || timerClass[next.kind] !== timerClass[timer.kind])
+        drain(state);
+      timer = state.timers.peek();
     }
     state.now = at;
     const refusal = apply(state, event);
