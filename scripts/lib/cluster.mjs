@@ -1,10 +1,8 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
-  accessSync,
   chmodSync,
   chownSync,
-  constants,
   existsSync,
   mkdirSync,
   readFileSync,
@@ -167,14 +165,4 @@ export function freePort(wanted = 0) {
       probe.close(() => resolve(port));
     });
   });
-}
-
-/** Whether the folder can be written by who runs this. */
-export function writable(folder) {
-  try {
-    accessSync(folder, constants.W_OK);
-    return true;
-  } catch {
-    return false;
-  }
 }

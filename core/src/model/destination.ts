@@ -8,10 +8,6 @@ export type Destination =
   | { kind: 'voicemail'; id: string }
   | { kind: 'end' };
 
-export type DestinationKind = Destination['kind'];
-
-export const destinationKinds: readonly DestinationKind[] = ['queue', 'person', 'voicemail', 'end'];
-
 /** The item a destination names, or null for `end`. */
 export function destinationItem(destination: Destination): string | null {
   return destination.kind === 'end' ? null : destination.id;

@@ -138,6 +138,9 @@ export async function neighbours(
   return { earlier: earlier?.id ?? null, later: later?.id ?? null };
 }
 
+/** What a talk is taken to last in a queue without answered calls, and in direct calls. */
+export const usualTalkMs = 180_000;
+
 /** Mean talk of the last week's answered calls, by queue. */
 export async function meanTalks(database: Knex): Promise<Map<string, number>> {
   const rows = await database('call')

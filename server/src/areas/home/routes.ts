@@ -4,7 +4,7 @@ import { readers } from '@night-bell/core/model/roles';
 import { testCallNow } from '@night-bell/core/rehearse/test-call';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { callTotals, meanTalks } from '../calls/calls.queries.ts';
+import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
 import { listQueues } from '../queues/store.ts';
@@ -123,7 +123,7 @@ export function homeRoutes({ database, live }: Services): Route[] {
             const { outcome, story } = testCallNow(
               exchange,
               call,
-              (queueId) => talks.get(queueId ?? '') ?? 180_000,
+              (queueId) => talks.get(queueId ?? '') ?? usualTalkMs,
             );
             return {
               numberId: number.id,

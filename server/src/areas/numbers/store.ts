@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Destination } from '@night-bell/core/model/destination';
+import { type Destination, sameDestination } from '@night-bell/core/model/destination';
 import type { NumberDraft } from '@night-bell/core/model/numbers.schema';
 import { Problem } from '../../http/problems.ts';
 import {
@@ -139,7 +139,7 @@ async function checkNumber(
     .first<{ name: string } | undefined>('i.name');
   if (other !== undefined)
     throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
-  if (JSON.stringify(before) !== JSON.stringify(draft.destination))
+  if (!sameDestination(before, draft.destination))
     await checkDestination(trx, draft.destination, '/destination');
 }
 

@@ -6,10 +6,9 @@ import { Problem } from '../../http/problems.ts';
 import { route, type Route } from '../../http/route.ts';
 import { configurationOf } from '../../live/configuration-of.ts';
 import type { Services } from '../../services.ts';
-import { meanTalks } from '../calls/calls.queries.ts';
+import { meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { storyRecord } from '../calls/routes.ts';
 
-const usualTalkMs = 180_000;
 const meansKeptMs = 60_000;
 
 const outcome = Joi.object({

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue';
+import { loginFrom } from '@night-bell/core/model/login';
 import { api, ApiProblem, ask } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import { useSession } from '../../shell/session.ts';
@@ -32,13 +33,8 @@ async function save(): Promise<void> {
 }
 
 function proposeLogin(): void {
-  if (form.value.login !== '') return;
-  form.value.login = form.value.name
-    .trim()
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[^a-z0-9]+/g, '.');
+  if (form.value.login !== '' || form.value.name.trim() === '') return;
+  form.value.login = loginFrom(form.value.name);
 }
 </script>
 
