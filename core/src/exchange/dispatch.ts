@@ -21,21 +21,26 @@ export function serveCall(state: State, call: Call): void {
   }
 }
 
-/** Of all the queues an idle agent works for, the caller who is first is offered. */
+/**
+ * Of all the queues an idle agent works for, the caller who is first is offered. That offer may go to another
+ * member, who has not been tried yet; then the next caller is offered, until the agent is rung or nobody waits.
+ */
 export function serveAgent(state: State, agent: Agent): void {
-  if (agent.firstReason >= 0) return;
-  let first: Call | undefined;
-  let firstQueue: QueueState | undefined;
-  for (const membership of agent.memberships) {
-    const queue = membership.queue;
-    const head = queue.waiting.peek();
-    if (head === undefined) continue;
-    if (first === undefined || servedBefore(queue, head, firstQueue!, first)) {
-      first = head;
-      firstQueue = queue;
-    }
+  while (agent.firstReason < 0) {
+    const next = firstCaller(agent);
+    if (next === null) return;
+    offer(state, next.queue, next.call);
   }
-  if (first !== undefined) offer(state, firstQueue!, first);
+}
+
+function firstCaller(agent: Agent): { queue: QueueState; call: Call } | null {
+  let first: { queue: QueueState; call: Call } | null = null;
+  for (const { queue } of agent.memberships) {
+    const call = queue.waiting.peek();
+    if (call === undefined) continue;
+    if (first === null || servedBefore(queue, call, first.queue, first.call)) first = { queue, call };
+  }
+  return first;
 }
 
 /**

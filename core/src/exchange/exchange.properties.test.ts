@@ -218,7 +218,9 @@ describe('over random days', () => {
             const state = exchange.view();
             const call = state.calls.get(effect.callId);
             const waiting = state.queues.get(effect.queueId)!.waiting.values();
-            if (call === undefined || call.stage !== 'ringing') continue;
+            // Only an offer still on: within one event a call may be offered here, sent on, and ring elsewhere.
+            const on = call?.legs.some((leg) => leg.id === effect.leg && leg.state === 'ringing');
+            if (call === undefined || on !== true) continue;
             // Only who was already waiting when this call was offered: an offer that failed later came back later.
             const overtaken = waiting.filter(
               (other) =>

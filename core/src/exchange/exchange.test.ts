@@ -162,6 +162,26 @@ describe('an offer that is not taken', () => {
     expect(bench.recordsOf('decision').at(-1)).toMatchObject({ why: 'triedAllOthers' });
   });
 
+  test('an agent whose caller goes to somebody untried takes the next caller of another queue', () => {
+    const both = configuration(
+      [person('b'), person('c')],
+      [queue('q0', ['c']), queue('q1', ['b', 'c'], { priority: 1, wrapUpSeconds: 5 })],
+    );
+    const bench = new Bench(both);
+    const [q0, q1] = ['+12065550140', '+12065550151'];
+    bench.register(0, 'b', 'c');
+    const talk = bench.call(1, q1);
+    bench.at(2, { kind: 'legAnswered', leg: bench.lastLeg() });
+    bench.call(9, q1);
+    bench.at(10, { kind: 'legFailed', leg: bench.lastLeg(), cause: 'declined' });
+    bench.call(12, q0);
+    bench.at(15, { kind: 'callerHungUp', callId: talk });
+    // c's rest and b's wrap-up end at one instant: c is seen first, but b was not tried yet.
+    bench.at(20, { kind: 'clock' });
+    expect(bench.rung()).toEqual(['b', 'c', 'b', 'c']);
+    expect(brokenInvariants(bench.exchange.view())).toEqual([]);
+  });
+
   test('three unanswered in a row set the agent away as not answering', () => {
     const bench = new Bench(configuration([person('a')], [queue('q', ['a'])]));
     bench.register(0, 'a');

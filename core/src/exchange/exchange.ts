@@ -15,7 +15,7 @@ import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts
 import { Agent, Call, type State, type Timer, timerBefore, timerClass } from './state.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
-export const engineVersion = 1;
+export const engineVersion = 2;
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
