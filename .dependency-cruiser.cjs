@@ -4,13 +4,17 @@ const only = (name, from, to) => ({ name, severity: 'error', from: { path: from 
 
 /** Inside core: what each part may stand on besides itself. */
 const coreParts = {
-  model: ['numbers'],
+  hours: [],
+  match: [],
+  sources: [],
+  model: ['numbers', 'hours'],
   numbers: [],
   sip: [],
   distribute: [],
+  outbound: ['hours', 'match', 'numbers'],
   devices: ['exchange'],
   readiness: ['distribute', 'model'],
-  exchange: ['distribute', 'model'],
+  exchange: ['distribute', 'hours', 'model', 'outbound'],
   rehearse: ['exchange', 'model'],
 };
 

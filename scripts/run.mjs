@@ -24,6 +24,10 @@ const folder = join(project, '.data', demo ? 'demo' : 'own');
 const pidFile = join(folder, 'pids.json');
 const serverProgram = join(project, development ? 'server/src/main.ts' : 'server/dist/main.js');
 const standInProgram = join(project, development ? 'standins/src/main.ts' : 'standins/dist/main.js');
+const harbourBookProgram = join(
+  project,
+  development ? 'standins/src/harbour-book/main.ts' : 'standins/dist/harbour-book/main.js',
+);
 
 let stopping = false;
 const stops = [];
@@ -53,6 +57,8 @@ const address = `http://127.0.0.1:${port}`;
 const gatewayKey = keyFile('gateway-key');
 const node = development ? ['--import', 'tsx', '--conditions=source'] : [];
 
+// The demo's customer system: a service of its own, reached like any other, with a key of its own.
+const harbourBook = demo ? await startHarbourBook() : null;
 const server = start(serverProgram, {
   NIGHT_BELL_DATABASE: cluster.url,
   NIGHT_BELL_KEY: join(folder, 'sealing-key'),
@@ -60,6 +66,9 @@ const server = start(serverProgram, {
   NIGHT_BELL_PORT: String(port),
   NIGHT_BELL_WEB: join(project, 'web/dist'),
   ...(demo ? { NIGHT_BELL_DEMO: join(project, 'demo') } : {}),
+  ...(harbourBook === null
+    ? {}
+    : { NIGHT_BELL_HARBOUR_BOOK: harbourBook.address, NIGHT_BELL_HARBOUR_BOOK_KEY: harbourBook.key }),
   NODE_ENV: development ? 'development' : 'production',
 });
 const ready = await firstMessage(server, 'Night Bell');
@@ -68,9 +77,13 @@ const standIns = start(standInProgram, {
   NIGHT_BELL_GATEWAY_KEY: gatewayKey,
   NIGHT_BELL_STAND_INS: join(folder, 'stand-ins.json'),
 });
+standIns.on('message', ({ mood }) => {
+  if (mood !== undefined) harbourBook?.child.send({ mood });
+});
 await firstMessage(standIns, 'The stand-ins');
 if (ready.phones.enrol.length > 0) standIns.send({ ...ready.phones, traffic: true });
-writeFileSync(pidFile, JSON.stringify([server.pid, standIns.pid]));
+const children = [server, standIns, ...(harbourBook === null ? [] : [harbourBook.child])];
+writeFileSync(pidFile, JSON.stringify(children.map((child) => child.pid)));
 if (development) {
   const vite = spawn(join(project, 'node_modules/.bin/vite'), ['--clearScreen', 'false'], {
     cwd: join(project, 'web'),
@@ -124,6 +137,17 @@ function start(program, environment) {
   return child;
 }
 
+async function startHarbourBook() {
+  const key = keyFile('harbour-book-key');
+  const child = start(harbourBookProgram, {
+    HARBOUR_BOOK_FILE: join(folder, 'harbour-book.json'),
+    HARBOUR_BOOK_KEY: key,
+    HARBOUR_BOOK_SEED: join(project, 'demo/harbour-book.json'),
+  });
+  const { port: bookPort } = await firstMessage(child, 'Harbour Book');
+  return { child, key, address: `http://127.0.0.1:${bookPort}` };
+}
+
 function firstMessage(child, name) {
   return new Promise((resolve) => {
     child.once('message', resolve);
@@ -143,7 +167,8 @@ function keyFile(name) {
 async function endLeftovers() {
   if (!existsSync(pidFile)) return;
   const pids = JSON.parse(readFileSync(pidFile, 'utf8'));
-  const ours = () => pids.filter((pid) => ownedBy(pid, serverProgram) || ownedBy(pid, standInProgram));
+  const programs = [serverProgram, standInProgram, harbourBookProgram];
+  const ours = () => pids.filter((pid) => programs.some((program) => ownedBy(pid, program)));
   for (const pid of ours()) process.kill(pid, 'SIGTERM');
   for (let i = 0; i < 50 && ours().length > 0; i++) await new Promise((resolve) => setTimeout(resolve, 100));
   for (const pid of ours()) process.kill(pid, 'SIGKILL');

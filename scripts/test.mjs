@@ -27,6 +27,7 @@ async function step(name, command, args) {
 const bin = (name) => join(project, 'node_modules/.bin', name);
 await step('Types', bin('vue-tsc'), ['-b']);
 await step('Types of the web client are those of the routes', 'node', ['scripts/api-types.mjs', '--check']);
+await step('Number table is that of its source', 'node', ['scripts/number-table.mjs', '--check']);
 await step('Lint', bin('eslint'), ['.']);
 await step('Dependency law', bin('depcruise'), [
   '--config',

@@ -4,7 +4,7 @@
  */
 import { Exchange } from '../src/exchange/exchange.ts';
 import { IndexedHeap } from '../src/exchange/heap.ts';
-import type { ExchangeEventBody } from '../src/exchange/events.ts';
+import type { ExchangeEventBody, LeasedContact } from '../src/exchange/events.ts';
 import { defaultSettings, directPlan, type Configuration } from '../src/model/configuration.ts';
 
 const agentCount = 1_000;
@@ -27,7 +27,15 @@ function bigConfiguration(): Configuration {
       signInWithPhone: true,
       voicemailBoxId: null,
     })),
-    phones: ids.map((id) => ({ id: `${id}.phone`, personId: id, account: id })),
+    phones: ids.map((id) => ({
+      id: `${id}.phone`,
+      personId: id,
+      kind: 'softphone',
+      account: id,
+      home: false,
+      e164: null,
+      trunkId: null,
+    })),
     queues: members.map((list, i) => ({
       id: `queue-${i}`,
       name: `Queue ${i}`,
@@ -35,6 +43,7 @@ function bigConfiguration(): Configuration {
       priority: i % 3,
       ringSeconds: 15,
       wrapUpSeconds: 20,
+      preferOwner: false,
       members: list,
       maxWaiting: 200,
       whenFull: { kind: 'end' },
@@ -47,8 +56,25 @@ function bigConfiguration(): Configuration {
       e164: `+1206555${1000 + i}`,
       label: '',
       plan: directPlan(`number-${i}`, 1, { kind: 'queue', id: `queue-${i}` }),
+      sourceId: null,
     })),
     voicemailBoxes: [],
+    trunks: [{ id: 'trunk', name: 'Trunk', host: '', account: '', channels: 500 }],
+    campaigns: [0, 1, 2, 3].map((i) => ({
+      id: `campaign-${i}`,
+      name: `Campaign ${i}`,
+      running: true,
+      queueId: `queue-${i * 5}`,
+      trunkId: 'trunk',
+      callerId: '+12065551000',
+      numberId: null,
+      ratio: 1.5,
+      mostInAir: null,
+      ringSeconds: 20,
+      abandonLimit: 0.03,
+      messageSeconds: 6,
+      optOutKey: '9',
+    })),
   };
 }
 
@@ -66,12 +92,31 @@ function writeDay(): ExchangeEventBody[] & { at?: number[] } {
   };
   const configuration = bigConfiguration();
   take(0, { kind: 'configurationChanged', changes: configuration });
-  for (const phone of configuration.phones)
-    take(0, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
   const agenda = new IndexedHeap<{ at: number; body: ExchangeEventBody; heapIndex: number }>(
     (one, other) => one.at < other.at,
   );
+  let contactCount = 0;
+  const newContact = (): LeasedContact => ({
+    contactId: `contact-${++contactCount}`,
+    callId: `out-${contactCount}`,
+    e164: `+1360${String(5_550_000 + (contactCount % 4_000_000)).padStart(7, '0')}`,
+    name: '',
+    attempt: 1,
+    callableUntil: Number.MAX_SAFE_INTEGER,
+    record: null,
+  });
+  /** Four of ten are people, two are machines, the rest ring out. */
+  const contactRings = (leg: string, at: number) => {
+    const luck = draw();
+    if (luck > 0.6) return;
+    const lifts = at + 3_000 + Math.ceil(draw() * 12_000);
+    agenda.push({ at: lifts, body: { kind: 'legAnswered', leg }, heapIndex: -1 });
+    const by = luck < 0.4 ? 'person' : 'machine';
+    agenda.push({ at: lifts + 1_500, body: { kind: 'greetingEnded', leg, by }, heapIndex: -1 });
+  };
   let arrivals = 0;
+  for (const phone of configuration.phones)
+    agenda.push({ at: 0, body: { kind: 'phoneRegistered', phoneId: phone.id, address: '' }, heapIndex: -1 });
   agenda.push({ at: 1, body: { kind: 'clock' }, heapIndex: -1 });
   while (arrivals < callCount) {
     const next = agenda.pop()!;
@@ -86,19 +131,29 @@ function writeDay(): ExchangeEventBody[] & { at?: number[] } {
       if (effect.kind === 'ring') {
         const declines = draw() < 0.03;
         agenda.push({
-          at: next.at + 1_000 + Math.ceil(draw() * 6_000),
+          at: next.at + (effect.answerBySelf ? 200 : 1_000 + Math.ceil(draw() * 6_000)),
           body: declines
             ? { kind: 'legFailed', leg: effect.leg, cause: 'declined' }
             : { kind: 'legAnswered', leg: effect.leg },
           heapIndex: -1,
         });
       } else if (effect.kind === 'connect') {
+        const outbound = exchange.view().calls.get(effect.callId)?.direction === 'outbound';
         agenda.push({
           at: next.at + 60_000 + Math.ceil(draw() * 240_000),
-          body: { kind: 'callerHungUp', callId: effect.callId },
+          body: outbound
+            ? { kind: 'legEnded', leg: effect.legs[0] }
+            : { kind: 'callerHungUp', callId: effect.callId },
           heapIndex: -1,
         });
-      }
+      } else if (effect.kind === 'wantContacts') {
+        const contacts = Array.from({ length: effect.count }, () => newContact());
+        agenda.push({
+          at: next.at,
+          body: { kind: 'contactsLeased', campaignId: effect.campaignId, contacts, askAgainAt: null },
+          heapIndex: -1,
+        });
+      } else if (effect.kind === 'dial') contactRings(effect.leg, next.at);
     }
   }
   return Object.assign(bodies, { at: times });
@@ -182,6 +237,7 @@ function runDay(): number {
   return took;
 }
 
+const dialled = day.filter((body) => body.kind === 'greetingEnded').length;
 const counts = count(runDay);
 const ratios: number[] = [];
 const rates: number[] = [];
@@ -195,7 +251,7 @@ for (let i = 0; i < 7; i++) {
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const bareRate = day.length / (bareLoop(counts) / 1000);
 console.log(
-  `exchange: ${day.length} events, ${agentCount} agents in three of ${queueCount} queues, bounded records`,
+  `exchange: ${day.length} events, ${agentCount} agents in three of ${queueCount} queues, 4 campaigns with ${dialled} calls out, bounded records`,
 );
 console.log(
   `  per event: ${(counts.pushes / day.length).toFixed(2)} heap pushes, ${(counts.removals / day.length).toFixed(2)} removals, ${(counts.updates / day.length).toFixed(2)} Map updates`,

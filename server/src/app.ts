@@ -4,18 +4,28 @@ import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import websocket from '@fastify/websocket';
 import { timingSafeEqual } from 'node:crypto';
-import Fastify, { type FastifyBaseLogger, type FastifyError, type FastifyInstance } from 'fastify';
+import Fastify, {
+  type FastifyBaseLogger,
+  type FastifyError,
+  type FastifyInstance,
+  type FastifyRequest,
+} from 'fastify';
 import type { Logger } from 'pino';
+import type { WebSocket } from 'ws';
 import { roles } from '@night-bell/core/model/roles';
 import { callShares } from './areas/calls/calls.queries.ts';
+import { recordByNumber } from './areas/records/store.ts';
 import { installation } from './areas/session/store.ts';
 import type { Database } from './database/connection.ts';
 import { Problem } from './http/problems.ts';
 import { registerRoutes } from './http/register.ts';
 import type { Route } from './http/route.ts';
 import { declaredRoutes } from './routes.ts';
+import { RecordSync } from './jobs/record-sync.ts';
+import { BrowserPhones } from './live/browser-phones.ts';
+import { ContactSupply } from './live/contact-supply.ts';
 import { Gateways } from './live/gateways.ts';
-import { Live } from './live/live.ts';
+import { type Devices, Live } from './live/live.ts';
 import { Pages } from './live/pages.ts';
 import { Registrar } from './live/registrar.ts';
 import { Guesses } from './security/guesses.ts';
@@ -48,16 +58,28 @@ export interface NightBell {
 const bodyLimit = 2 * 1024 * 1024;
 
 /** Sockets are no declared routes; each says here who may open it. */
-export const sockets = { '/api/live': roles, '/devices': 'gateways with the key' } as const;
+export const sockets = {
+  '/api/live': roles,
+  '/api/desk/phone-line': roles,
+  '/devices': 'gateways with the key',
+} as const;
 
 /** The whole server, ready to listen. The database must be migrated. */
 export async function buildApp(options: AppOptions): Promise<NightBell> {
   const { database, seal, logger } = options;
   const here = await installation(database);
   const sessions = new Sessions(database, seal, here.id);
-  const gateways = new Gateways(new Registrar(database, seal), () => callShares(database), logger);
-  const live = new Live(database, gateways, logger);
+  const gateways = new Gateways(
+    new Registrar(database, seal),
+    () => callShares(database),
+    (from) => recordByNumber(database, from),
+    logger,
+  );
+  const supply = new ContactSupply(database, logger);
+  const live = new Live(database, doors(gateways, supply), logger);
   const pages = new Pages(live);
+  const browserPhones = new BrowserPhones(database, live, logger);
+  const recordSync = new RecordSync(database, seal, () => live.isHost, logger);
   const services = { database, seal, sessions, guesses: new Guesses(database), live };
 
   const app = Fastify({ loggerInstance: logger as FastifyBaseLogger, bodyLimit, trustProxy: false });
@@ -80,16 +102,26 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     return reply.code(problem.status).type('application/problem+json').send(problem.body());
   });
 
-  const routes = declaredRoutes(services, gateways);
+  const routes = declaredRoutes(services, gateways, recordSync);
   registerRoutes(app, routes, sessions, options.checkReplies);
 
   app.register((scope, _options, done) => {
-    scope.get('/api/live', { websocket: true }, async (socket, request) => {
+    /** Who opens a socket from a page of ours; null closes it. */
+    const opener = async (socket: WebSocket, request: FastifyRequest) => {
       const origin = request.headers.origin;
       const session = await sessions.find(request);
       const foreign = origin !== undefined && new URL(origin).host !== request.headers.host;
-      if (session === null || session.mustSetPassword || foreign) return socket.close(4401, 'sign in first');
-      pages.open(socket, session.personId, session.role);
+      if (session !== null && !session.mustSetPassword && !foreign) return session;
+      socket.close(4401, 'sign in first');
+      return null;
+    };
+    scope.get('/api/live', { websocket: true }, async (socket, request) => {
+      const session = await opener(socket, request);
+      if (session !== null) pages.open(socket, session.personId, session.role);
+    });
+    scope.get('/api/desk/phone-line', { websocket: true }, async (socket, request) => {
+      const session = await opener(socket, request);
+      if (session !== null) await browserPhones.open(socket, session.personId);
     });
     scope.get('/devices', { websocket: true }, (socket, request) => {
       const sent = Buffer.from(String(request.headers.authorization ?? ''));
@@ -122,11 +154,31 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await live.start();
   const close = async () => {
     pages.close();
+    browserPhones.close();
     gateways.close();
+    await recordSync.close();
     await live.close();
     await app.close();
   };
   return { app, live, routes, paths, close };
+}
+
+/** What the host carries effects out with: devices, and the supply of contacts. */
+function doors(gateways: Gateways, supply: ContactSupply): Devices {
+  return {
+    carryOut: (name, effect) => {
+      gateways.carryOut(name, effect);
+      supply.carryOut(effect);
+    },
+    hosting: async (host) => {
+      gateways.hosting(host);
+      await supply.hosting(host);
+    },
+    notHosting: () => {
+      gateways.notHosting();
+      supply.notHosting();
+    },
+  };
 }
 
 const contentPolicy = {
@@ -146,7 +198,8 @@ const contentPolicy = {
 
 function asProblem(error: FastifyError, logger: Logger): Problem {
   if (error instanceof Problem) return error;
-  if (error.statusCode === 413) return new Problem('tooLarge', 'At most 2 MB are taken at once.');
+  if (error.statusCode === 413)
+    return new Problem('tooLarge', 'More was sent than is taken at once. Split it and send the parts.');
   if (error.statusCode !== undefined && error.statusCode < 500)
     return new Problem('malformed', error.message);
   if (isDatabaseAway(error)) {

@@ -18,8 +18,13 @@ const database = connect(url);
 const seal = Seal.fromFile(keyFile);
 await migrate(database);
 const demoFolder = process.env.NIGHT_BELL_DEMO;
+const { NIGHT_BELL_HARBOUR_BOOK: bookAddress, NIGHT_BELL_HARBOUR_BOOK_KEY: bookKey } = process.env;
+const harbourBook =
+  bookAddress === undefined || bookKey === undefined ? null : { address: bookAddress, key: bookKey };
 const phones =
-  demoFolder === undefined ? { enrol: [], typed: [] } : await ensureDemo(database, seal, demoFolder);
+  demoFolder === undefined
+    ? { enrol: [], typed: [] }
+    : await ensureDemo(database, seal, demoFolder, harbourBook);
 const code = await firstAdministratorCode(database, seal);
 
 const night = await buildApp({

@@ -1,29 +1,42 @@
 import { apiRoutes } from './areas/api/routes.ts';
 import { callRoutes } from './areas/calls/routes.ts';
+import { campaignRoutes } from './areas/campaigns/routes.ts';
+import { deskRoutes } from './areas/desk/routes.ts';
 import { destinationRoutes } from './areas/destinations/routes.ts';
 import { floorRoutes } from './areas/floor/routes.ts';
 import { historyRoutes } from './areas/history/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
+import { optOutRoutes } from './areas/opt-outs/routes.ts';
 import { peopleRoutes } from './areas/people/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
+import { recordRoutes } from './areas/records/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
+import { sourceRoutes } from './areas/sources/routes.ts';
 import { standInRoutes } from './areas/stand-ins/routes.ts';
 import { teamRoutes } from './areas/teams/routes.ts';
 import { testCallRoutes } from './areas/test-calls/routes.ts';
+import { trunkRoutes } from './areas/trunks/routes.ts';
 import type { Route } from './http/route.ts';
+import type { RecordSync } from './jobs/record-sync.ts';
 import type { Gateways } from './live/gateways.ts';
 import type { Services } from './services.ts';
 
 /** Every route of the server, area by area. */
-export function declaredRoutes(services: Services, gateways: Gateways): Route[] {
+export function declaredRoutes(services: Services, gateways: Gateways, sync: RecordSync): Route[] {
   const routes: Route[] = [
     ...sessionRoutes(services),
-    ...homeRoutes(services),
+    ...homeRoutes(services, gateways),
     ...peopleRoutes(services),
     ...teamRoutes(services),
     ...queueRoutes(services),
     ...numberRoutes(services),
+    ...trunkRoutes(services),
+    ...campaignRoutes(services),
+    ...optOutRoutes(services),
+    ...recordRoutes(services, sync),
+    ...sourceRoutes(services),
+    ...deskRoutes(services),
     ...destinationRoutes(services),
     ...historyRoutes(services),
     ...testCallRoutes(services),

@@ -16,6 +16,7 @@ const standIns = new StandIns({
   address,
   key,
   storeFile,
+  setMood: (mood) => process.send?.({ mood }),
   seed: seed === undefined ? Date.now() >>> 0 : Number(seed),
 });
 standIns.start();

@@ -9,6 +9,7 @@ import {
   voicemailMs,
 } from '@night-bell/core/rehearse/behaviour';
 import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
+import { Provider, providerHost } from './provider.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
 import { Traffic } from './traffic.ts';
@@ -21,6 +22,8 @@ export interface StandInOptions {
   storeFile: string;
   seed: number;
   profile?: Profile;
+  /** Tells Harbour Book, a process of its own, how to behave. */
+  setMood?: (mood: 'well' | 'slow' | 'broken') => void;
 }
 
 /** Phones and callers that are played, in a process of their own, through the device protocol. */
@@ -31,6 +34,7 @@ export class StandIns {
   private readonly profile: Profile;
   private readonly phones = new Map<string, StandInPhone>();
   private readonly traffic: Traffic;
+  private readonly provider: Provider;
   private socket: WebSocket | null = null;
   private stopped = false;
   /** What a leg or call will do next; also the inventory of what is alive here. */
@@ -47,6 +51,7 @@ export class StandIns {
     this.traffic = new Traffic(this.random, (to, from) =>
       this.call(`traffic-${from}-${Date.now()}`, to, from),
     );
+    this.provider = new Provider(this.random, this.profile, (message) => this.say(message));
     for (const stored of this.store.value.phones) this.addPhone(stored.account);
   }
 
@@ -59,6 +64,7 @@ export class StandIns {
     this.stopped = true;
     this.traffic.set(false, 1);
     for (const phone of this.phones.values()) phone.stop();
+    this.provider.stop();
     for (const timer of [...this.legs.values(), ...this.calls.values()])
       if (timer !== null) clearTimeout(timer);
     this.socket?.close();
@@ -95,7 +101,8 @@ export class StandIns {
       this.say({
         kind: 'hello',
         gateway: 'stand-ins',
-        legs: [...this.legs.keys()],
+        legs: [...this.legs.keys(), ...this.provider.alive()],
+        trunkHosts: [providerHost],
         calls: [...this.calls.keys()],
       });
       this.report();
@@ -126,12 +133,19 @@ export class StandIns {
         this.phones.get(message.device)?.hear(message.message);
         return;
       case 'ring':
-        return this.ring(message.leg);
+        return this.ring(message.leg, message.answerBySelf);
+      case 'dial':
+        return this.provider.dial(message);
+      case 'takeLine':
+        return this.provider.takeLine(message.leg, message.line);
       case 'stopRinging':
-        return this.endLeg(message.leg);
+        if (!this.provider.release(message.leg)) this.endLeg(message.leg);
+        return;
       case 'connected':
-        return this.connected(message.callId, message.leg);
+        if (!this.provider.connected(message.leg)) this.connected(message.callId, message.leg);
+        return;
       case 'released':
+        if (this.provider.release(message.leg)) return;
         return message.leg.endsWith('.1') ? this.endCall(message.callId) : this.endLeg(message.leg);
       case 'record':
         return this.plan(
@@ -154,14 +168,23 @@ export class StandIns {
       case 'enrol':
         void this.enrol(message.code);
         return;
+      case 'mood':
+        this.options.setMood?.(message.mood);
+        return;
       case 'play':
+        return this.provider.hears(message.leg, message.prompt);
       case 'hold':
       case 'resume':
         return;
     }
   }
 
-  private ring(leg: string): void {
+  private ring(leg: string, answerBySelf: boolean): void {
+    if (answerBySelf) {
+      this.legs.set(leg, null);
+      this.say({ kind: 'answered', leg });
+      return;
+    }
     const reaction = reactToRing(this.random, this.profile);
     if (reaction.does === 'nothing') {
       this.legs.set(leg, null);
@@ -185,9 +208,11 @@ export class StandIns {
     }
     const { ms, endedBy } = talk(this.random, this.profile);
     this.plan(this.calls, callId, ms, () => {
-      const agentLeg = [...this.legs.keys()].find((each) => each.startsWith(`${callId}.`));
+      const agentLeg = [...this.legs.keys(), ...this.provider.alive()].find(
+        (each) => each.startsWith(`${callId}.`) && !each.endsWith('.1'),
+      );
       if (endedBy === 'agent' && agentLeg !== undefined) {
-        this.endLeg(agentLeg);
+        if (!this.provider.release(agentLeg)) this.endLeg(agentLeg);
         this.say({ kind: 'hungUp', leg: agentLeg });
       } else this.hangUpCaller(callId);
     });
@@ -199,7 +224,8 @@ export class StandIns {
   }
 
   private call(ref: string, to: string, from: string, callerName?: string): void {
-    this.say({ kind: 'call', ref, to, from, ...(callerName === undefined ? {} : { callerName }) });
+    const name = callerName === undefined ? {} : { callerName };
+    this.say({ kind: 'call', ref, to, from, ...name, trunkHost: providerHost });
   }
 
   private plan(where: Map<string, NodeJS.Timeout | null>, key: string, ms: number, work: () => void): void {

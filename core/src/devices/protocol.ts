@@ -6,14 +6,25 @@ import type { LegFailure } from '../exchange/events.ts';
  */
 export type FromGateway =
   /** First message: what is alive on this side, so that both sides agree after a restart. */
-  | { kind: 'hello'; gateway: string; legs: string[]; calls: string[] }
+  | {
+      kind: 'hello';
+      gateway: string;
+      legs: string[];
+      calls: string[];
+      /** Hosts of the providers this gateway reaches. */
+      trunkHosts?: string[];
+    }
   /** A SIP message of one device. */
   | { kind: 'sip'; device: string; message: string }
   | { kind: 'answered'; leg: string }
   | { kind: 'failed'; leg: string; cause: LegFailure }
   | { kind: 'hungUp'; leg: string }
-  /** A caller; `ref` comes back with the call's id. */
-  | { kind: 'call'; ref: string; to: string; from: string; callerName?: string }
+  /** A key pressed on a leg. */
+  | { kind: 'key'; leg: string; key: string }
+  /** A dialled contact's greeting is over, and who it was. */
+  | { kind: 'greeted'; leg: string; by: 'person' | 'machine' }
+  /** A caller; `ref` comes back with the call's id, `trunkHost` says by which provider it came. */
+  | { kind: 'call'; ref: string; to: string; from: string; callerName?: string; trunkHost?: string }
   | { kind: 'callerHungUp'; callId: string }
   | { kind: 'trafficState'; on: boolean; speed: number; phones: number }
   | { kind: 'enrolled'; code: string; account: string | null };
@@ -28,11 +39,28 @@ export type ToGateway =
       callId: string;
       from: string;
       ringSeconds: number;
+      /** Lift at once, without anybody's doing. */
+      answerBySelf: boolean;
     }
+  /** Dial a public number over a trunk: a contact of a campaign, or an agent reached outside. */
+  | {
+      kind: 'dial';
+      effect: string;
+      leg: string;
+      callId: string;
+      trunkHost: string;
+      account: string;
+      digits: string;
+      callerId: string;
+      ringSeconds: number;
+      party: 'contact' | 'agent';
+    }
+  /** The leg is carried by a line that is open already. */
+  | { kind: 'takeLine'; effect: string; leg: string; line: string }
   | { kind: 'stopRinging'; effect: string; leg: string }
   | { kind: 'connected'; effect: string; callId: string; leg: string }
   | { kind: 'hold' | 'resume'; effect: string; leg: string }
-  | { kind: 'play'; effect: string; callId: string; prompt: string }
+  | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string }
   | { kind: 'record'; effect: string; callId: string; greetingSeconds: number; maxMessageSeconds: number }
   | { kind: 'released'; effect: string; callId: string; leg: string }
   | { kind: 'callAccepted'; ref: string; callId: string }
@@ -41,4 +69,6 @@ export type ToGateway =
   | { kind: 'traffic'; on: boolean; speed: number }
   /** The numbers that stand-in callers call, with their shares. */
   | { kind: 'callable'; numbers: { to: string; share: number }[] }
-  | { kind: 'enrol'; code: string };
+  | { kind: 'enrol'; code: string }
+  /** How Harbour Book, the stand-in customer system, is to behave. */
+  | { kind: 'mood'; mood: 'well' | 'slow' | 'broken' };

@@ -8,10 +8,17 @@ export type Reason =
   | { code: 'noPhone' }
   | { code: 'phoneUnregistered'; since: number }
   | { code: 'phoneRefused'; why: string }
+  /** Reached on an outside number, and the trunk is not there, or has no channel free. */
+  | { code: 'trunkGone' }
+  | { code: 'trunkFull' }
   | { code: 'ringing'; callId: string }
   | { code: 'atLimit'; calls: number; since: number }
+  /** Kept free for a contact whose phone rings. */
+  | { code: 'kept'; callId: string }
   | { code: 'wrappingUp'; until: number }
-  | { code: 'resting'; until: number };
+  | { code: 'resting'; until: number }
+  /** For dialled campaigns only: an outside number takes part over a line accepted before and held open. */
+  | { code: 'lineNotOpen' };
 
 export type ReasonCode = Reason['code'];
 
@@ -22,10 +29,14 @@ export const reasonCodes: readonly ReasonCode[] = [
   'noPhone',
   'phoneUnregistered',
   'phoneRefused',
+  'trunkGone',
+  'trunkFull',
   'ringing',
   'atLimit',
+  'kept',
   'wrappingUp',
   'resting',
+  'lineNotOpen',
 ];
 
 export type Presence = 'available' | 'away' | 'signedOut';
@@ -41,6 +52,8 @@ export interface AgentFacts {
   readonly callCount: number;
   readonly callLimit: number;
   readonly talkingSince: number;
+  /** The contact's call this agent is kept free for. */
+  readonly keptForCallId: string | null;
   /** End of wrap-up, 0 when there is none. Over at exactly this instant. */
   readonly wrapUpUntil: number;
   /** End of the rest after an offer that was not taken, 0 when there is none. */
@@ -51,7 +64,14 @@ export type PhoneFacts =
   | { state: 'registered' }
   | { state: 'unregistered'; since: number }
   | { state: 'refused'; why: string }
-  | { state: 'none' };
+  | { state: 'none' }
+  /** `open`: a line to it was accepted and is held. */
+  | { state: 'outside'; line: 'open' | 'ready' | 'trunkFull' | 'trunkGone' };
+
+/** Whether this phone can answer by itself, as calls of dialled campaigns need it. */
+export function answersByItself(phone: PhoneFacts): boolean {
+  return phone.state === 'registered' || (phone.state === 'outside' && phone.line === 'open');
+}
 
 /** Every reason why this agent cannot be offered a queue's call at `now`; empty when eligible. */
 export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
@@ -66,6 +86,7 @@ export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
   if (agent.callCount >= agent.callLimit) {
     reasons.push({ code: 'atLimit', calls: agent.callCount, since: agent.talkingSince });
   }
+  if (agent.keptForCallId !== null) reasons.push({ code: 'kept', callId: agent.keptForCallId });
   if (agent.wrapUpUntil > now) reasons.push({ code: 'wrappingUp', until: agent.wrapUpUntil });
   if (agent.restsUntil > now) reasons.push({ code: 'resting', until: agent.restsUntil });
   return reasons;
@@ -83,6 +104,7 @@ export function reasonsAgainstDirect(agent: AgentFacts): Reason[] {
   if (agent.callCount >= agent.callLimit) {
     reasons.push({ code: 'atLimit', calls: agent.callCount, since: agent.talkingSince });
   }
+  if (agent.keptForCallId !== null) reasons.push({ code: 'kept', callId: agent.keptForCallId });
   return reasons;
 }
 
@@ -100,13 +122,18 @@ export function firstReasonIndex(agent: AgentFacts, now: number): number {
       return 3;
     case 'refused':
       return 4;
+    case 'outside':
+      if (agent.phone.line === 'trunkGone') return 5;
+      if (agent.phone.line === 'trunkFull') return 6;
+      break;
     case 'registered':
       break;
   }
-  if (agent.ringingCallId !== null) return 5;
-  if (agent.callCount >= agent.callLimit) return 6;
-  if (agent.wrapUpUntil > now) return 7;
-  if (agent.restsUntil > now) return 8;
+  if (agent.ringingCallId !== null) return 7;
+  if (agent.callCount >= agent.callLimit) return 8;
+  if (agent.keptForCallId !== null) return 9;
+  if (agent.wrapUpUntil > now) return 10;
+  if (agent.restsUntil > now) return 11;
   return -1;
 }
 
@@ -118,6 +145,9 @@ function phoneReason(phone: PhoneFacts): Reason | null {
       return { code: 'phoneUnregistered', since: phone.since };
     case 'refused':
       return { code: 'phoneRefused', why: phone.why };
+    case 'outside':
+      if (phone.line === 'trunkGone') return { code: 'trunkGone' };
+      return phone.line === 'trunkFull' ? { code: 'trunkFull' } : null;
     case 'registered':
       return null;
   }

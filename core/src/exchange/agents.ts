@@ -1,6 +1,8 @@
-import { firstReasonIndex } from '../distribute/eligibility.ts';
+import type { ReachedBy } from '../distribute/candidates.ts';
+import { firstReasonIndex, type PhoneFacts } from '../distribute/eligibility.ts';
 import type { Refusal } from './events.ts';
-import { type Agent, type Phone, type State, clearTimer, setTimer } from './state.ts';
+import type { Agent, Phone, State } from './state.ts';
+import { clearTimer, setTimer } from './timers.ts';
 
 export function signIn(state: State, personId: string): Refusal | null {
   const agent = state.agents.get(personId);
@@ -91,7 +93,7 @@ export function registerPhone(state: State, phoneId: string, address: string): R
   phone.why = '';
   const agent = state.agents.get(phone.item.personId);
   if (agent === undefined) return null;
-  refreshPhoneFacts(agent);
+  refreshPhoneFacts(state, agent);
   if (agent.person.signInWithPhone && agent.presence === 'signedOut' && !agent.retired) {
     return signIn(state, agent.person.id);
   }
@@ -114,23 +116,61 @@ export function losePhone(
   phone.address = null;
   const agent = state.agents.get(phone.item.personId);
   if (agent !== undefined) {
-    refreshPhoneFacts(agent);
+    refreshPhoneFacts(state, agent);
     refreshAgent(state, agent);
   }
   return null;
 }
 
-/** Sums up the agent's phones: one registered phone is enough, else the first in ring order speaks. */
-export function refreshPhoneFacts(agent: Agent): void {
-  const first = agent.phones[0];
-  if (first === undefined) agent.phone = { state: 'none' };
-  else if (registeredPhone(agent) !== undefined) agent.phone = { state: 'registered' };
-  else if (first.registration === 'refused') agent.phone = { state: 'refused', why: first.why };
-  else agent.phone = { state: 'unregistered', since: first.since };
+/** The agent's choice among their phones; null for whichever can be reached first. */
+export function choosePhone(state: State, personId: string, phoneId: string | null): Refusal | null {
+  const agent = state.agents.get(personId);
+  if (agent === undefined) return 'unknownPerson';
+  if (phoneId !== null && !agent.phones.some((phone) => phone.item.id === phoneId)) return 'unknownPhone';
+  agent.chosenPhoneId = phoneId;
+  refreshPhoneFacts(state, agent);
+  refreshAgent(state, agent);
+  state.todo.push(agent);
+  return null;
 }
 
-export function registeredPhone(agent: Agent): Phone | undefined {
-  return agent.phones.find((phone) => phone.registration === 'registered');
+/** Sums up the agent's phones: an open line, else the one that would ring, else why none would. */
+export function refreshPhoneFacts(state: State, agent: Agent): void {
+  agent.phone = phoneFacts(state, agent);
+}
+
+function phoneFacts(state: State, agent: Agent): PhoneFacts {
+  if (agent.line !== null) return { state: 'outside', line: 'open' };
+  const phone = ringingPhone(state, agent) ?? eligiblePhones(agent)[0];
+  if (phone === undefined) return { state: 'none' };
+  if (phone.item.kind === 'outside') {
+    const trunk = state.trunks.get(phone.item.trunkId ?? '');
+    if (trunk === undefined) return { state: 'outside', line: 'trunkGone' };
+    return { state: 'outside', line: trunk.isFull ? 'trunkFull' : 'ready' };
+  }
+  if (phone.registration === 'registered') return { state: 'registered' };
+  if (phone.registration === 'refused') return { state: 'refused', why: phone.why };
+  return { state: 'unregistered', since: phone.since };
+}
+
+/** The phone that would ring for this agent: the chosen one, or the first in ring order that can be reached. */
+export function ringingPhone(state: State, agent: Agent): Phone | undefined {
+  return eligiblePhones(agent).find((phone) =>
+    phone.item.kind === 'outside'
+      ? state.trunks.get(phone.item.trunkId ?? '')?.isFull === false
+      : phone.registration === 'registered',
+  );
+}
+
+/** What this phone is, as decisions and stories name it. */
+export function reachedBy(phone: Phone | undefined): ReachedBy | null {
+  if (phone === undefined) return null;
+  return phone.item.kind === 'softphone' && phone.item.home ? 'homeSoftphone' : phone.item.kind;
+}
+
+function eligiblePhones(agent: Agent): Phone[] {
+  if (agent.chosenPhoneId === null) return agent.phones;
+  return agent.phones.filter((phone) => phone.item.id === agent.chosenPhoneId);
 }
 
 /**
@@ -150,6 +190,9 @@ export function refreshAgent(state: State, agent: Agent): void {
     // Also when eligible before and after: idleSince may have moved.
     queue.idle.remove(membership);
     if (after < 0) queue.idle.push(membership);
+    const counts = after < 0 && agent.automatic;
+    if (counts !== membership.counted) queue.idleAutomatic += counts ? 1 : -1;
+    membership.counted = counts;
   }
   state.out.effects.push({ kind: 'agentChanged', personId: agent.person.id });
 }

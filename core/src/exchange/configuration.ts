@@ -1,19 +1,78 @@
-import type { ConfigurationChanges, PersonItem, PhoneItem, QueueItem } from '../model/configuration.ts';
+import type {
+  CampaignItem,
+  ConfigurationChanges,
+  PersonItem,
+  PhoneItem,
+  QueueItem,
+  TrunkItem,
+} from '../model/configuration.ts';
 import { refreshAgent, refreshPhoneFacts, takeOffDuty } from './agents.ts';
+import { askAfresh, stopCampaign } from './campaigns.ts';
+import { closeLine } from './lines.ts';
 import { leaveRinging } from './offers.ts';
 import { emptyQueue } from './queueing.ts';
-import { Agent, Membership, QueueState, type State } from './state.ts';
+import { Agent, Campaign, Membership, QueueState, type State, Trunk } from './state.ts';
 
 /** Takes changed items in. Calls in progress go on; who may be rung changes at once. */
 export function changeConfiguration(state: State, changes: ConfigurationChanges): void {
   if (changes.settings !== undefined) state.settings = changes.settings;
   for (const box of changes.voicemailBoxes ?? []) state.boxes.set(box.id, box);
+  for (const trunk of changes.trunks ?? []) changeTrunk(state, trunk);
   for (const person of changes.people ?? []) changePerson(state, person);
   for (const phone of changes.phones ?? []) changePhone(state, phone);
   for (const queue of changes.queues ?? []) changeQueue(state, queue);
   for (const number of changes.numbers ?? []) state.numbers.set(number.id, number);
+  for (const campaign of changes.campaigns ?? []) changeCampaign(state, campaign);
   for (const id of changes.gone ?? []) remove(state, id);
   deriveRoutes(state);
+  if (changes.phones !== undefined || changes.trunks !== undefined || changes.gone !== undefined)
+    refreshOutside(state);
+}
+
+function changeTrunk(state: State, item: TrunkItem): void {
+  const trunk = state.trunks.get(item.id);
+  if (trunk !== undefined) {
+    trunk.item = item;
+    return;
+  }
+  const fresh = new Trunk(item);
+  // Calls it carried when it was taken out may still be on.
+  for (const call of state.calls.values())
+    fresh.inUse += call.legs.filter((leg) => leg.trunkId === item.id).length;
+  state.trunks.set(item.id, fresh);
+}
+
+/** A campaign that is paused gives its contacts back; one whose settings changed asks for contacts afresh. */
+function changeCampaign(state: State, item: CampaignItem): void {
+  const campaign = state.campaigns.get(item.id);
+  if (campaign === undefined) {
+    state.campaigns.set(item.id, new Campaign(item));
+    return;
+  }
+  campaign.item = item;
+  if (item.running) askAfresh(state, campaign);
+  else stopCampaign(state, campaign);
+}
+
+/** Who is reached over which trunk, and whether they can be, after any change. */
+function refreshOutside(state: State): void {
+  deriveTrunkAgents(state);
+  for (const phone of state.phones.values()) {
+    const agent = state.agents.get(phone.item.personId);
+    if (phone.item.kind !== 'outside' || agent === undefined) continue;
+    refreshPhoneFacts(state, agent);
+    refreshAgent(state, agent);
+    state.todo.push(agent);
+  }
+}
+
+export function deriveTrunkAgents(state: State): void {
+  for (const trunk of state.trunks.values()) trunk.agents.clear();
+  for (const phone of state.phones.values()) {
+    const agent = state.agents.get(phone.item.personId);
+    if (phone.item.kind === 'outside' && agent !== undefined)
+      state.trunks.get(phone.item.trunkId ?? '')?.agents.add(agent);
+  }
 }
 
 function changePerson(state: State, person: PersonItem): void {
@@ -47,7 +106,7 @@ function changePhone(state: State, item: PhoneItem): void {
   const agent = state.agents.get(item.personId);
   if (agent === undefined) return;
   agent.phones.push(phone);
-  refreshPhoneFacts(agent);
+  refreshPhoneFacts(state, agent);
   refreshAgent(state, agent);
 }
 
@@ -67,6 +126,7 @@ function changeMembers(state: State, queue: QueueState): void {
   for (const membership of queue.members) leave(membership);
   queue.members = [];
   queue.signedIn = 0;
+  queue.idleAutomatic = 0;
   queue.reasonCounts.fill(0);
   queue.item.members.forEach((personId, order) => {
     const agent = state.agents.get(personId);
@@ -74,16 +134,27 @@ function changeMembers(state: State, queue: QueueState): void {
     const membership = new Membership(agent, queue, order);
     queue.members.push(membership);
     agent.memberships.push(membership);
-    if (agent.presence !== 'signedOut') queue.signedIn++;
-    if (agent.firstReason >= 0) queue.reasonCounts[agent.firstReason]!++;
-    else queue.idle.push(membership);
+    join(membership);
     state.todo.push(agent);
   });
   if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
 }
 
+/** Counts a member in: signed in, idle, or by the reason against. */
+export function join(membership: Membership): void {
+  const { agent, queue } = membership;
+  if (agent.presence !== 'signedOut') queue.signedIn++;
+  if (agent.firstReason >= 0) queue.reasonCounts[agent.firstReason]!++;
+  else {
+    queue.idle.push(membership);
+    membership.counted = agent.automatic;
+    if (agent.automatic) queue.idleAutomatic++;
+  }
+}
+
 function leave(membership: Membership): void {
   membership.queue.idle.remove(membership);
+  if (membership.counted) membership.queue.idleAutomatic--;
   const memberships = membership.agent.memberships;
   memberships.splice(memberships.indexOf(membership), 1);
 }
@@ -97,19 +168,27 @@ function remove(state: State, id: string): void {
     const owner = state.agents.get(phone.item.personId);
     if (owner !== undefined) {
       owner.phones = owner.phones.filter((each) => each !== phone);
-      refreshPhoneFacts(owner);
+      if (owner.chosenPhoneId === id) owner.chosenPhoneId = null;
+      refreshPhoneFacts(state, owner);
       refreshAgent(state, owner);
     }
   }
   const queue = state.queues.get(id);
   if (queue !== undefined) retireQueue(state, queue);
+  const campaign = state.campaigns.get(id);
+  if (campaign !== undefined) {
+    stopCampaign(state, campaign);
+    state.campaigns.delete(id);
+  }
   state.numbers.delete(id);
   state.boxes.delete(id);
+  state.trunks.delete(id);
 }
 
 function retirePerson(state: State, agent: Agent): void {
   agent.retired = true;
   takeOffDuty(state, agent);
+  closeLine(state, agent, 'exchange');
   leaveRinging(state, agent, 'personRetired');
   for (const membership of [...agent.memberships]) {
     const queue = membership.queue;

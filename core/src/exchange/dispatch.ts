@@ -1,23 +1,26 @@
-import { decisionRecord } from './explain.ts';
+import { decisionRecord, ownerIn } from './explain.ts';
 import { ringAgent } from './offers.ts';
-import { type Agent, type Call, type Membership, type QueueState, type State, callBefore } from './state.ts';
+import { beginOffer, leaveLine } from './queueing.ts';
+import type { ChosenBecause } from './records.ts';
+import { type Agent, type Call, callBefore, type Membership, type QueueState, type State } from './state.ts';
 
 /**
- * Serves the queue of a call that began to wait, first come first served, and says why when the call itself
- * has to go on waiting.
+ * Serves the queue of a call that began to wait: contacts who answered, then callers, first come first served. Says
+ * why when the call itself has to go on waiting.
  */
 export function serveCall(state: State, call: Call): void {
   const queue = call.queue;
   if (queue === null || call.heapIndex < 0) return;
-  for (
-    let first = queue.waiting.peek();
-    first !== undefined && queue.idle.size > 0;
-    first = queue.waiting.peek()
-  ) {
+  for (let first = queue.answered.peek(); first !== undefined && queue.idleAutomatic > 0;) {
     offer(state, queue, first);
+    first = queue.answered.peek();
+  }
+  for (let first = queue.waiting.peek(); first !== undefined && queue.idle.size > 0;) {
+    offer(state, queue, first);
+    first = queue.waiting.peek();
   }
   if (call.heapIndex >= 0 && state.out.detail !== 'none') {
-    state.out.records.push(decisionRecord(state, queue, call, null, false));
+    state.out.records.push(decisionRecord(state, queue, call, null, 'nobodyEligible'));
   }
 }
 
@@ -27,41 +30,66 @@ export function serveCall(state: State, call: Call): void {
  */
 export function serveAgent(state: State, agent: Agent): void {
   while (agent.firstReason < 0) {
-    const next = firstCaller(agent);
+    const next = (agent.automatic ? first(agent, 'answered') : null) ?? first(agent, 'waiting');
     if (next === null) return;
     offer(state, next.queue, next.call);
   }
 }
 
-function firstCaller(agent: Agent): { queue: QueueState; call: Call } | null {
-  let first: { queue: QueueState; call: Call } | null = null;
+function first(agent: Agent, line: 'answered' | 'waiting'): { queue: QueueState; call: Call } | null {
+  let found: { queue: QueueState; call: Call } | null = null;
   for (const { queue } of agent.memberships) {
-    const call = queue.waiting.peek();
+    const call = queue[line].peek();
     if (call === undefined) continue;
-    if (first === null || servedBefore(queue, call, first.queue, first.call)) first = { queue, call };
+    if (found === null || servedBefore(queue, call, found.queue, found.call)) found = { queue, call };
   }
-  return first;
+  return found;
+}
+
+/** Offers a waiting call to the member chosen. The queue must have an idle member who can take it. */
+function offer(state: State, queue: QueueState, call: Call): void {
+  const { member, why } = choose(state, queue, call);
+  if (state.out.detail !== 'none') state.out.records.push(decisionRecord(state, queue, call, member, why));
+  if (why === 'triedAllOthers') call.tried = [];
+  leaveLine(call);
+  beginOffer(call);
+  ringAgent(state, member.agent, call, queue.item.ringSeconds);
 }
 
 /**
- * Offers a waiting call to the member chosen by the queue's distribution. An agent who did not take this call
- * is chosen again only when every other eligible member was tried. The queue must have an idle member.
+ * An answered contact goes to the agent who was kept free for the call, when that agent can still take it; else into
+ * the line of those who answered.
  */
-function offer(state: State, queue: QueueState, call: Call): void {
-  const untried = call.tried.length === 0 ? queue.idle.peek() : firstUntried(queue, call);
-  const chosen = untried ?? queue.idle.peek()!;
-  if (state.out.detail !== 'none') {
-    state.out.records.push(decisionRecord(state, queue, call, chosen, untried === undefined));
-  }
-  if (untried === undefined) call.tried = [];
-  queue.waiting.remove(call);
-  queue.offering++;
-  ringAgent(state, chosen.agent, call, queue.item.ringSeconds);
+export function offerToKept(state: State, queue: QueueState, call: Call, kept: Agent): boolean {
+  const member = kept.memberships.find((each) => each.queue === queue);
+  if (member === undefined || member.heapIndex < 0 || !kept.automatic) return false;
+  if (state.out.detail !== 'none')
+    state.out.records.push(decisionRecord(state, queue, call, member, 'keptForThis'));
+  ringAgent(state, kept, call, queue.item.ringSeconds);
+  return true;
 }
 
-function firstUntried(queue: QueueState, call: Call): Membership | undefined {
-  for (const member of queue.idle.inOrder()) if (!call.tried.includes(member.personId)) return member;
-  return undefined;
+/**
+ * The record's owner first where the queue prefers that; then who is idle longest. An agent who did not take this call
+ * is chosen again only when every other one who could was tried. An answered contact needs a phone that answers by
+ * itself.
+ */
+function choose(state: State, queue: QueueState, call: Call): { member: Membership; why: ChosenBecause } {
+  const owner = ownerIn(state, queue, call);
+  const fits = (member: Membership) => call.direction !== 'outbound' || member.agent.automatic;
+  if (owner !== null && owner.heapIndex >= 0 && fits(owner) && !call.tried.includes(owner.personId))
+    return { member: owner, why: 'recordOwner' };
+  let idlest: Membership | null = null;
+  for (const member of queue.idle.inOrder()) {
+    if (!fits(member)) continue;
+    idlest ??= member;
+    if (!call.tried.includes(member.personId)) {
+      const free = call.direction === 'outbound' ? queue.idleAutomatic : queue.idle.size;
+      return { member, why: free === 1 ? 'onlyOne' : 'longestIdle' };
+    }
+  }
+  if (idlest === null) throw new Error(`offer: nobody in ${queue.item.name} can take ${call.id}`);
+  return { member: idlest, why: 'triedAllOthers' };
 }
 
 function servedBefore(queue: QueueState, call: Call, otherQueue: QueueState, other: Call): boolean {

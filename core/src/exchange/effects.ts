@@ -1,11 +1,24 @@
 import type { Destination } from '../model/destination.ts';
+import type { LegFailure } from './events.ts';
 
 /** Why a leg was released, in the trade's causes. */
 export type ReleaseCause =
-  'normal' | 'noAnswer' | 'callerGone' | 'agentGone' | 'turnedAway' | 'unallocatedNumber';
+  'normal' | 'noAnswer' | 'callerGone' | 'agentGone' | 'turnedAway' | 'unallocatedNumber' | 'optedOut';
 
 /** Why a phone stops ringing. */
-export type StopRinging = 'noAnswer' | 'callerHungUp' | 'signedOut' | 'setAway' | 'personRetired';
+export type StopRinging =
+  | 'noAnswer'
+  | 'notAccepted'
+  | 'callerHungUp'
+  | 'signedOut'
+  | 'setAway'
+  | 'personRetired'
+  | 'abandoned'
+  | 'optedOut';
+
+/** What is played into a leg. `acceptCall` asks somebody reached outside for the key that takes the call. */
+export type Prompt =
+  'waiting' | 'ringing' | 'notTaken' | 'acceptCall' | 'lineHeld' | 'lineBusy' | 'abandoned';
 
 /** What the host is to do, in order. Named `seq.n` by the host; devices ignore repeats. */
 export type Effect =
@@ -20,26 +33,59 @@ export type Effect =
       to: string;
       queueId: string | null;
       ringSeconds: number;
+      /** The phone lifts at once, without the agent's doing. */
+      answerBySelf: boolean;
     }
-  | { kind: 'stopRinging'; callId: string; leg: string; phoneId: string; why: StopRinging }
+  /** Dial a public number over a trunk: a contact, or an agent reached outside. */
   | {
-      kind: 'connect';
+      kind: 'dial';
       callId: string;
-      bridge: string;
-      legs: [caller: string, agent: string];
-      phoneId: string;
+      leg: string;
+      trunkId: string;
+      /** E.164 with its `+`. */
+      digits: string;
+      callerId: string;
+      ringSeconds: number;
+      /** Set for an agent's outside number. */
+      personId: string | null;
+      queueId: string | null;
+      /** Set for a campaign's contact, with the number of this attempt. */
+      contact: { id: string; campaignId: string; attempt: number } | null;
     }
+  /** The call is carried by a line that is open already. */
+  | { kind: 'takeLine'; callId: string; leg: string; line: string; queueId: string | null }
+  | { kind: 'stopRinging'; callId: string; leg: string; why: StopRinging }
+  | { kind: 'connect'; callId: string; bridge: string; legs: [caller: string, agent: string] }
   | { kind: 'hold'; callId: string; leg: string }
   | { kind: 'resume'; callId: string; leg: string }
-  | { kind: 'play'; callId: string; prompt: 'waiting' | 'ringing' | 'notTaken' }
+  | { kind: 'play'; callId: string; leg: string; prompt: Prompt }
   | { kind: 'record'; callId: string; boxId: string; greetingSeconds: number; maxMessageSeconds: number }
-  /** `phoneId` is null for the caller's own leg. */
-  | { kind: 'release'; callId: string; leg: string; phoneId: string | null; cause: ReleaseCause }
+  | { kind: 'release'; callId: string; leg: string; cause: ReleaseCause }
   | { kind: 'callEnded'; facts: CallFacts }
-  | { kind: 'agentChanged'; personId: string };
+  | { kind: 'agentChanged'; personId: string }
+  | { kind: 'campaignChanged'; campaignId: string }
+  /** Hand out at most `count` contacts that are due, by a `contactsLeased` event. */
+  | { kind: 'wantContacts'; campaignId: string; count: number }
+  /** Contacts that will not be called now; their attempt did not happen. */
+  | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
+  /** Somebody pressed the key that ends all calls to them. */
+  | { kind: 'optOut'; e164: string; callId: string };
 
-/** How a call ended. Exactly one of these for every call. */
-export type CallResult = 'answered' | 'abandoned' | 'voicemail' | 'turnedAway' | 'nowhere';
+/**
+ * How a call ended. Exactly one of these for every call. `abandoned`: of an inbound call, the caller gave up; of an
+ * outbound one, a person answered and no agent could take the call in time.
+ */
+export type CallResult =
+  | 'answered'
+  | 'abandoned'
+  | 'voicemail'
+  | 'turnedAway'
+  | 'nowhere'
+  | 'machine'
+  | 'hungUp'
+  | 'optedOut'
+  | 'lineClosed'
+  | Exclude<LegFailure, 'declined'>;
 
 export const callResults: readonly CallResult[] = [
   'answered',
@@ -47,11 +93,27 @@ export const callResults: readonly CallResult[] = [
   'voicemail',
   'turnedAway',
   'nowhere',
+  'noAnswer',
+  'busy',
+  'machine',
+  'hungUp',
+  'optedOut',
+  'refused',
+  'noRoute',
+  'congestion',
+  'unreachable',
+  'lineClosed',
 ];
+
+/** `line`: a line to an agent's outside number, held open between calls. */
+export type Direction = 'inbound' | 'outbound' | 'line';
+
+export type EndedBy = 'caller' | 'contact' | 'agent' | 'exchange';
 
 /** What is kept of a call when it is over. Instants in UTC milliseconds, durations in milliseconds. */
 export interface CallFacts {
   callId: string;
+  direction: Direction;
   to: string;
   from: string;
   callerName: string | null;
@@ -61,7 +123,7 @@ export interface CallFacts {
   /** Who handled the call: the person who talked with the caller. */
   personId: string | null;
   result: CallResult;
-  endedBy: 'caller' | 'agent' | 'exchange';
+  endedBy: EndedBy;
   arrivedAt: number;
   answeredAt: number | null;
   endedAt: number;
@@ -78,4 +140,13 @@ export interface CallFacts {
   lastDestination: Destination | null;
   /** Whether a stand-in played the caller. */
   standIn: boolean;
+  /** The trunk that carried the caller's or contact's leg. */
+  trunkId: string | null;
+  campaignId: string | null;
+  contactId: string | null;
+  /** Number of the attempt, 0 outside campaigns. */
+  attempt: number;
+  recordId: string | null;
+  /** The advert that made the phone ring. */
+  sourceId: string | null;
 }

@@ -1,29 +1,23 @@
-import { beginWrapUp, refreshAgent } from './agents.ts';
-import type { CallResult, ReleaseCause } from './effects.ts';
+import { beginWrapUp, refreshAgent, refreshPhoneFacts } from './agents.ts';
+import type { CallResult, EndedBy, ReleaseCause } from './effects.ts';
 import type { Refusal } from './events.ts';
-import { abandonOffer, findLeg, resumeHeld } from './offers.ts';
+import { land } from './in-air.ts';
+import { abandonOffer, resumeHeld } from './offers.ts';
 import { leaveQueue } from './queueing.ts';
-import { type Agent, type Call, type State, clearTimer, releaseLeg } from './state.ts';
+import type { Agent, Call, State } from './state.ts';
+import { clearTimer } from './timers.ts';
+import { freeChannel } from './trunks.ts';
 
 export function callerHangsUp(state: State, callId: string): Refusal | null {
   const call = state.calls.get(callId);
-  if (call === undefined) return 'unknownCall';
+  if (call === undefined || call.direction !== 'inbound') return 'unknownCall';
   endCall(state, call, 'caller', resultWhenLeft(state, call));
-  return null;
-}
-
-export function agentHangsUp(state: State, legId: string): Refusal | null {
-  const found = findLeg(state, legId);
-  if (found === null) return 'unknownLeg';
-  const { call, leg } = found;
-  if (leg.party !== 'agent' || leg.state === 'ringing') return 'legNotConnected';
-  endCall(state, call, 'agent', 'answered');
   return null;
 }
 
 export function messageRanOut(state: State, call: Call): void {
   call.messageTimer = null;
-  endCall(state, call, 'exchange', 'voicemail');
+  endCall(state, call, 'exchange', call.stage === 'announcement' ? 'abandoned' : 'voicemail');
 }
 
 function resultWhenLeft(state: State, call: Call): CallResult {
@@ -31,27 +25,26 @@ function resultWhenLeft(state: State, call: Call): CallResult {
   return call.stage === 'voicemail' && state.now > call.messageFrom ? 'voicemail' : 'abandoned';
 }
 
-/** Ends the call, once: frees everybody on it, releases its legs, and states the facts. */
-export function endCall(
-  state: State,
-  call: Call,
-  by: 'caller' | 'agent' | 'exchange',
-  result: CallResult,
-): void {
+/** Ends the call, once: frees everybody on it, releases its legs and channels, and states the facts. */
+export function endCall(state: State, call: Call, by: EndedBy, result: CallResult): void {
   if (call.stage === 'ended') throw new Error(`call ${call.id} ended twice`);
-  const rung = call.ringingAgent;
-  abandonOffer(state, call);
+  abandonOffer(state, call, by === 'caller' || by === 'contact' ? 'callerHungUp' : 'abandoned');
   leaveQueue(state, call);
+  land(state, call);
   call.messageTimer = clearTimer(state, call.messageTimer);
+  call.ringTimer = clearTimer(state, call.ringTimer);
+  call.connectByTimer = clearTimer(state, call.connectByTimer);
   const agent = call.talkingAgent;
   const messageMs = result === 'voicemail' ? state.now - call.messageFrom : null;
   const talkedMs = agent === null ? 0 : state.now - call.answeredAt!;
-  const waitEnds = call.answeredAt ?? (call.stage === 'voicemail' ? call.stageSince : state.now);
   const wrapUpSeconds = agent === null || call.queue === null ? null : call.queue.item.wrapUpSeconds;
+  const trunkId = call.legs[0]?.trunkId ?? null;
   for (const leg of call.legs) {
-    const gone = (by === 'caller' && leg.party === 'caller') || (by === 'agent' && leg.party === 'agent');
-    if (!gone) releaseLeg(state, call, leg, releaseCause(by, result));
+    const gone = (leg.party === 'agent' ? 'agent' : leg.party) === by;
+    if (!gone) releaseLeg(state, call, leg.id, releaseCause(by, result));
+    freeChannel(state, leg);
   }
+  const waitedMs = waited(state, call);
   call.stage = 'ended';
   call.legs = [];
   call.bridge = null;
@@ -72,6 +65,7 @@ export function endCall(
     kind: 'callEnded',
     facts: {
       callId: call.id,
+      direction: call.direction,
       to: call.to,
       from: call.from,
       callerName: call.callerName,
@@ -83,20 +77,46 @@ export function endCall(
       arrivedAt: call.arrivedAt,
       answeredAt: call.answeredAt,
       endedAt: state.now,
-      waitedMs: waitEnds - call.arrivedAt,
+      waitedMs,
       talkedMs,
       messageMs,
       voicemailBoxId: result === 'voicemail' ? call.voicemailBoxId : null,
       offers: call.offers,
       lastDestination: call.lastDestination,
       standIn: call.standIn,
+      trunkId,
+      campaignId: call.campaign === null ? null : call.campaign.item.id,
+      contactId: call.contact === null ? null : call.contact.contactId,
+      attempt: call.contact === null ? 0 : call.contact.attempt,
+      recordId: call.record === null ? null : call.record.id,
+      sourceId: call.sourceId,
     },
   });
   if (agent !== null) freeAgent(state, agent, call, wrapUpSeconds ?? 0);
-  if (rung !== null) state.todo.push(rung);
+}
+
+/**
+ * Of a caller: from arrival to the answer, the voicemail greeting, or the end. Of a contact: from the end of their
+ * greeting to the agent, the announcement, or the end; 0 when they never lifted.
+ */
+function waited(state: State, call: Call): number {
+  if (call.direction === 'line') return 0;
+  if (call.direction === 'outbound') {
+    if (call.greetedAt === null) return 0;
+    return (
+      (call.answeredAt ?? (call.stage === 'announcement' ? call.stageSince : state.now)) - call.greetedAt
+    );
+  }
+  return (call.answeredAt ?? (call.stage === 'voicemail' ? call.stageSince : state.now)) - call.arrivedAt;
 }
 
 function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number): void {
+  if (agent.line === call) {
+    agent.line = null;
+    refreshPhoneFacts(state, agent);
+    refreshAgent(state, agent);
+    return;
+  }
   agent.calls.splice(agent.calls.indexOf(call), 1);
   agent.idleSince = state.now;
   if (agent.calls.length > 0) resumeHeld(state, agent);
@@ -109,9 +129,23 @@ function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number
   state.todo.push(agent);
 }
 
-function releaseCause(by: 'caller' | 'agent' | 'exchange', result: CallResult): ReleaseCause {
-  if (by === 'caller') return 'callerGone';
+function releaseLeg(state: State, call: Call, leg: string, cause: ReleaseCause): void {
+  state.out.effects.push({ kind: 'release', callId: call.id, leg, cause });
+}
+
+function releaseCause(by: EndedBy, result: CallResult): ReleaseCause {
+  if (by === 'caller' || by === 'contact') return 'callerGone';
   if (by === 'agent') return 'agentGone';
-  if (result === 'nowhere') return 'unallocatedNumber';
-  return result === 'turnedAway' ? 'turnedAway' : 'normal';
+  switch (result) {
+    case 'nowhere':
+      return 'unallocatedNumber';
+    case 'turnedAway':
+      return 'turnedAway';
+    case 'noAnswer':
+      return 'noAnswer';
+    case 'optedOut':
+      return 'optedOut';
+    default:
+      return 'normal';
+  }
 }

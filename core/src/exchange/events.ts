@@ -1,7 +1,34 @@
 import type { ConfigurationChanges } from '../model/configuration.ts';
+import type { DayTally } from '../outbound/pacing.ts';
 
-/** Why a rung phone did not take the call, as its device reports it. */
-export type LegFailure = 'declined' | 'busy' | 'unreachable';
+/**
+ * Why a rung phone did not take the call, as its device or the provider of a trunk reports it. The codes and words of
+ * the trade stand in causes.ts.
+ */
+export type LegFailure =
+  'declined' | 'busy' | 'unreachable' | 'noAnswer' | 'refused' | 'noRoute' | 'congestion';
+
+/** What the customer records know of a caller or contact, as it was when the call began. */
+export interface RecordFacts {
+  id: string;
+  name: string;
+  /** The person who looks after this record, when they work here. */
+  ownerId: string | null;
+}
+
+/** A contact handed to the exchange to be called once. The host does not hand it out again until it comes back. */
+export interface LeasedContact {
+  contactId: string;
+  /** What the call will be called when it is made. */
+  callId: string;
+  e164: string;
+  name: string;
+  /** Number of this attempt, from 1. */
+  attempt: number;
+  /** The calling hours end: from this instant on (UTC milliseconds) the contact is not called. */
+  callableUntil: number;
+  record: RecordFacts | null;
+}
 
 /** What can happen to the exchange. Nothing else changes its state. */
 export type ExchangeEventBody =
@@ -17,6 +44,9 @@ export type ExchangeEventBody =
       callerName?: string;
       priority?: number;
       standIn?: boolean;
+      /** The trunk it came in by; it takes up a channel. */
+      trunkId?: string;
+      record?: RecordFacts;
     }
   | { kind: 'callerHungUp'; callId: string }
   | { kind: 'legAnswered'; leg: string }
@@ -30,7 +60,29 @@ export type ExchangeEventBody =
   | { kind: 'agentAway'; personId: string; reason: string }
   | { kind: 'agentSignedOut'; personId: string }
   /** The agent ends the wrap-up before its time. */
-  | { kind: 'wrapUpEnded'; personId: string };
+  | { kind: 'wrapUpEnded'; personId: string }
+  /** The agent's choice among their phones; null lets the first in ring order that can be reached ring. */
+  | { kind: 'phoneChosen'; personId: string; phoneId: string | null }
+  /** Dials the agent's outside number to hold a line open; `callId` names that call. */
+  | { kind: 'lineAsked'; callId: string; personId: string }
+  | { kind: 'lineClosed'; personId: string }
+  /** A key pressed on a leg. */
+  | { kind: 'keyPressed'; leg: string; key: string }
+  /** A dialled contact's greeting is over, and who it was. */
+  | { kind: 'greetingEnded'; leg: string; by: 'person' | 'machine' }
+  /** The host's answer to `wantContacts`; `askAgainAt` says when there may be more, null when never. */
+  | {
+      kind: 'contactsLeased';
+      campaignId: string;
+      contacts: LeasedContact[];
+      askAgainAt: number | null;
+    }
+  /** Contacts of this campaign may be due again, after an import or an outcome. */
+  | { kind: 'contactsChanged'; campaignId: string }
+  /** What the days before brought; taken only by a campaign that knows of none. */
+  | { kind: 'talliesKnown'; campaignId: string; tallies: DayTally[] }
+  /** Never to be called again, by any campaign. */
+  | { kind: 'optedOut'; e164: string };
 
 /** `seq` is gapless, `at` is UTC milliseconds; an `at` before the engine's own time counts as that time. */
 export type ExchangeEvent = ExchangeEventBody & { seq: number; at: number };
@@ -47,4 +99,9 @@ export type Refusal =
   | 'unknownPhone'
   | 'unknownPerson'
   | 'notSignedIn'
-  | 'notWrappingUp';
+  | 'notWrappingUp'
+  | 'unknownCampaign'
+  | 'notExpected'
+  | 'noOutsideNumber'
+  | 'trunkFull'
+  | 'lineOpen';

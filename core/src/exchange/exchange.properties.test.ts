@@ -4,7 +4,17 @@ import type { Configuration } from '../model/configuration.ts';
 import type { Destination } from '../model/destination.ts';
 import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
 import { Exchange, type Handled } from './exchange.ts';
-import { callerNumber, configuration, directNumber, person, queue } from './exchange.testing.ts';
+import {
+  callerNumber,
+  campaign,
+  configuration,
+  contacts,
+  directNumber,
+  outsideNumber,
+  person,
+  queue,
+  trunk,
+} from './exchange.testing.ts';
 import { brokenInvariants } from './invariants.ts';
 import type { State } from './state.ts';
 
@@ -28,25 +38,47 @@ const someQueue = (id: string) =>
       maxWaitSeconds: fc.option(fc.integer({ min: 0, max: 40 })),
       whenTooLong: destination,
       whenNobody: fc.option(destination),
+      preferOwner: fc.boolean(),
     })
     .map(({ members, ...rest }) => queue(id, members, rest));
 
+const someCampaign = fc.record({
+  ratio: fc.constantFrom(0.5, 1, 1.4, 3),
+  abandonLimit: fc.constantFrom(0, 0.03, 1),
+  mostInAir: fc.option(fc.integer({ min: 1, max: 4 })),
+  running: fc.boolean(),
+});
+
+/** Two queues, each with a campaign. Of the five people d has a softphone and an outside number, e only the latter. */
 const setUp: fc.Arbitrary<Configuration> = fc
   .tuple(
     fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 5, maxLength: 5 }),
     someQueue('q0'),
     someQueue('q1'),
+    someCampaign,
+    someCampaign,
+    fc.integer({ min: 1, max: 5 }),
   )
-  .map(([limits, ...queues]) =>
-    configuration(
+  .map(([limits, q0, q1, x0, x1, channels]) => {
+    const set = configuration(
       people.map((id, i) => person(id, { callLimit: limits[i]! })),
-      queues,
-    ),
-  );
+      [q0, q1],
+    );
+    return {
+      ...set,
+      phones: [
+        ...set.phones.filter((phone) => phone.personId !== 'e'),
+        outsideNumber('d'),
+        outsideNumber('e'),
+      ],
+      trunks: [trunk(channels)],
+      campaigns: [campaign('x0', 'q0', x0), campaign('x1', 'q1', { ...x1, running: true })],
+    };
+  });
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
-  kind: fc.integer({ min: 0, max: 15 }),
+  kind: fc.integer({ min: 0, max: 25 }),
   pick: fc.nat({ max: 997 }),
   wait: fc.oneof(
     fc.constant(0),
@@ -68,8 +100,11 @@ function bodyFor(
   set: Configuration,
 ): ExchangeEventBody {
   const one = people[pick % people.length]!;
-  const legs = [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => leg.party === 'agent'));
-  const leg = legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id;
+  const legsOf = (...parties: string[]) =>
+    [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => parties.includes(leg.party)));
+  const oneOf = (legs: { id: string }[]) => (legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id);
+  const leg = oneOf(legsOf('agent'));
+  const contactLeg = oneOf(legsOf('contact'));
   const calls = [...state.calls.keys()];
   switch (kind) {
     case 0:
@@ -82,12 +117,18 @@ function bodyFor(
         to: pick % 7 === 0 ? directNumber : set.numbers[pick % 2]!.e164,
         from: callerNumber,
         priority: pick % 11 === 0 ? 1 : 0,
+        ...(pick % 5 === 0 ? { trunkId: 't' } : {}),
+        ...(pick % 3 === 0 ? { record: { id: 'r', name: 'R', ownerId: one } } : {}),
       };
     case 4:
     case 5:
       return { kind: 'legAnswered', leg };
     case 6:
-      return { kind: 'legFailed', leg, cause: (['declined', 'busy', 'unreachable'] as const)[pick % 3]! };
+      return {
+        kind: 'legFailed',
+        leg: pick % 2 === 0 ? leg : contactLeg,
+        cause: (['declined', 'busy', 'unreachable', 'noAnswer', 'noRoute', 'congestion'] as const)[pick % 6]!,
+      };
     case 7:
     case 8:
       return { kind: 'legEnded', leg };
@@ -106,12 +147,56 @@ function bodyFor(
       return pick % 4 === 0
         ? { kind: 'wrapUpEnded', personId: one }
         : { kind: 'agentSignedIn', personId: one };
+    case 16:
+    case 17:
+      return {
+        kind: 'contactsLeased',
+        campaignId: `x${pick % 2}`,
+        contacts: leasable(count, pick, state.now),
+        askAgainAt: pick % 5 === 0 ? null : state.now + 5_000,
+      };
+    case 18:
+    case 19:
+      return { kind: 'legAnswered', leg: contactLeg };
+    case 20:
+    case 21:
+      return { kind: 'greetingEnded', leg: contactLeg, by: pick % 4 === 0 ? 'machine' : 'person' };
+    case 22:
+      return { kind: 'legEnded', leg: contactLeg };
+    case 23:
+      return { kind: 'keyPressed', leg: pick % 4 === 0 ? contactLeg : leg, key: pick % 4 === 0 ? '9' : '1' };
+    case 24:
+      return pick % 3 === 0
+        ? { kind: 'lineClosed', personId: one }
+        : { kind: 'lineAsked', callId: `l${count}`, personId: pick % 2 === 0 ? 'e' : 'd' };
+    case 25:
+      return pick % 2 === 0
+        ? { kind: 'optedOut', e164: contacts(1, 1 + (pick % 200))[0]!.e164 }
+        : { kind: 'phoneChosen', personId: 'd', phoneId: pick % 3 === 0 ? null : 'd.outside' };
     default:
-      return pick % 3 === 0 ? changeMembers(set, pick) : { kind: 'clock' };
+      return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
   }
 }
 
-function changeMembers(set: Configuration, pick: number): ExchangeEventBody {
+/** Contacts nobody was given before, some of whom may not be called for long. */
+function leasable(count: number, pick: number, now: number) {
+  return contacts(pick % 4, 1 + count * 4).map((contact, i) => ({
+    ...contact,
+    callableUntil: now + (i === 1 ? 3_000 : 86_400_000),
+  }));
+}
+
+function changeSetUp(set: Configuration, pick: number): ExchangeEventBody {
+  if (pick % 2 === 0) {
+    const item = set.campaigns[pick % 2]!;
+    return {
+      kind: 'configurationChanged',
+      changes: {
+        campaigns: [{ ...item, running: pick % 4 !== 0 }],
+        trunks: [{ ...set.trunks[0]!, channels: 5 + (pick % 5) }],
+      },
+    };
+  }
   const item = set.queues[pick % 2]!;
   const turned = [...item.members.slice(1), item.members[0]!];
   return { kind: 'configurationChanged', changes: { queues: [{ ...item, members: turned }] } };
@@ -165,17 +250,25 @@ describe('over random days', () => {
       fc.property(day, ({ set, moves }) => {
         const { handled, exchange, log } = play(set, moves);
         const results = handled.map((each) => each);
-        for (const callId of [...exchange.view().calls.keys()]) {
-          results.push(
-            exchange.handle({ seq: exchange.seq + 1, at: exchange.now, kind: 'callerHungUp', callId }),
-          );
+        const over = (body: ExchangeEventBody) =>
+          results.push(exchange.handle({ seq: exchange.seq + 1, at: exchange.now, ...body }));
+        for (const item of set.campaigns)
+          over({ kind: 'configurationChanged', changes: { campaigns: [{ ...item, running: false }] } });
+        for (const call of [...exchange.view().calls.values()]) {
+          if (call.direction === 'inbound') over({ kind: 'callerHungUp', callId: call.id });
+          else over({ kind: 'legEnded', leg: `${call.id}.1` });
         }
+        const begun = results.flatMap((each) =>
+          each.effects.flatMap((effect) =>
+            effect.kind === 'dial' && effect.leg.endsWith('.1') ? [effect.callId] : [],
+          ),
+        );
         const arrived = log.filter(
           (event, index) => event.kind === 'callArrived' && handled[index]!.refusal === null,
         );
         const ended = results.flatMap((each) => each.effects.filter((effect) => effect.kind === 'callEnded'));
         expect(ended.map((effect) => effect.facts.callId).sort()).toEqual(
-          arrived.map((event) => (event.kind === 'callArrived' ? event.callId : '')).sort(),
+          [...begun, ...arrived.map((event) => (event.kind === 'callArrived' ? event.callId : ''))].sort(),
         );
         expect(exchange.view().calls.size).toBe(0);
       }),
@@ -187,17 +280,20 @@ describe('over random days', () => {
     fc.assert(
       fc.property(day, ({ set, moves }) => {
         play(set, moves, (_exchange, { effects, records }) => {
-          const rings = effects.filter((effect) => effect.kind === 'ring' && effect.queueId !== null);
+          const rung = effects.flatMap((effect) => {
+            if (effect.kind !== 'ring' && effect.kind !== 'takeLine' && effect.kind !== 'dial') return [];
+            const contact = effect.kind === 'dial' && effect.contact !== null;
+            return contact || effect.queueId === null ? [] : [effect.callId];
+          });
           const decisions = records.filter((record) => record.kind === 'decision' && record.chosen !== null);
-          expect(rings.map((ring) => ring.kind === 'ring' && ring.personId)).toEqual(
-            decisions.map((record) => record.kind === 'decision' && record.chosen),
-          );
+          expect(rung).toEqual(decisions.map((record) => record.callId));
           for (const record of decisions) {
             if (record.kind !== 'decision') continue;
             const chosen = record.candidates.listed.find((each) => each.personId === record.chosen)!;
             expect(chosen.reasons).toEqual([]);
             const free = record.candidates.listed.filter((each) => each.reasons.length === 0);
             expect(free).toHaveLength(record.candidates.eligible);
+            if (record.why === 'recordOwner' || record.why === 'keptForThis') continue;
             const better = record.candidates.listed.filter(
               (each) => each.reasons.length === 0 && !each.triedBefore && each.idleSince < chosen.idleSince,
             );
@@ -233,6 +329,68 @@ describe('over random days', () => {
         });
       }),
       { numRuns: 1_000 },
+    );
+  });
+
+  test('no contact is dialled twice, none opted out or out of hours, none beyond the ratio', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        const { log, handled } = play(set, moves);
+        const seen = new Set<string>();
+        const optedOut = new Set<string>();
+        const until = new Map<string, number>();
+        log.forEach((event, index) => {
+          const { effects, records } = handled[index]!;
+          if (event.kind === 'optedOut') optedOut.add(event.e164);
+          if (event.kind === 'contactsLeased')
+            for (const contact of event.contacts) until.set(contact.contactId, contact.callableUntil);
+          const launched = records.filter((record) => record.kind === 'launched');
+          for (const effect of effects) {
+            if (effect.kind === 'optOut') optedOut.add(effect.e164);
+            if (effect.kind !== 'dial' || effect.contact === null) continue;
+            expect(seen.has(effect.contact.id)).toBe(false);
+            seen.add(effect.contact.id);
+            expect(event.kind !== 'optedOut' && optedOut.has(effect.digits)).toBe(false);
+            const record = launched.find((each) => each.callId === effect.callId)!;
+            expect(record.at).toBeLessThan(until.get(effect.contact.id)!);
+            if (record.kind !== 'launched') continue;
+            if (record.pace.keep) expect(record.keptName).not.toBeNull();
+            else expect(record.inAir).toBeLessThan(record.pace.ratio * record.free);
+          }
+        });
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test('a person who answers has an agent within two seconds, or the call is counted as abandoned', () => {
+    fc.assert(
+      fc.property(day, ({ set, moves }) => {
+        const { handled, exchange } = play(set, moves);
+        const ends = new Map(
+          handled.flatMap((each) =>
+            each.effects.flatMap((effect) =>
+              effect.kind === 'callEnded' ? [[effect.facts.callId, effect.facts.result] as const] : [],
+            ),
+          ),
+        );
+        const records = handled.flatMap((each) => each.records);
+        const counted = new Map<string, number>();
+        for (const record of records) {
+          if (record.kind === 'noAgentInTime') {
+            expect(record.afterMs).toBe(2_000);
+            expect(['abandoned', undefined]).toContain(ends.get(record.callId));
+            counted.set(record.callId, (counted.get(record.callId) ?? 0) + 1);
+          }
+          const call = records.find((each) => each.kind === 'greeted' && each.callId === record.callId);
+          if (record.kind === 'answered' && call !== undefined)
+            expect(record.waitedMs).toBeLessThanOrEqual(2_000);
+        }
+        expect([...counted.values()].every((times) => times === 1)).toBe(true);
+        const tallied = [...exchange.view().campaigns.values()].flatMap((each) => each.tallies);
+        expect(tallied.reduce((sum, tally) => sum + tally.abandoned, 0)).toBe(counted.size);
+      }),
+      { numRuns: 300 },
     );
   });
 

@@ -1,12 +1,15 @@
 import {
+  type CampaignItem,
   type Configuration,
   type PersonItem,
+  type PhoneItem,
   type QueueItem,
+  type TrunkItem,
   defaultSettings,
   directPlan,
 } from '../model/configuration.ts';
 import type { Effect } from './effects.ts';
-import type { ExchangeEventBody } from './events.ts';
+import type { ExchangeEventBody, LeasedContact } from './events.ts';
 import { Exchange, type Handled } from './exchange.ts';
 import type { Detail, StoryRecord, StoryRecordKind } from './records.ts';
 
@@ -33,6 +36,7 @@ export function queue(id: string, members: string[], change: Partial<QueueItem> 
     ringSeconds: 15,
     wrapUpSeconds: 10,
     members,
+    preferOwner: false,
     maxWaiting: null,
     whenFull: { kind: 'end' },
     maxWaitSeconds: null,
@@ -51,7 +55,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
   return {
     settings: defaultSettings,
     people,
-    phones: people.map((each) => ({ id: `${each.id}.phone`, personId: each.id, account: each.id })),
+    phones: people.map((each) => softphone(each.id)),
     queues,
     numbers: [
       ...queues.map((each, index) => ({
@@ -59,6 +63,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
         e164: index === 0 ? mainNumber : `+120655501${50 + index}`,
         label: each.name,
         plan: directPlan(`n${index}`, 1, { kind: 'queue', id: each.id }),
+        sourceId: null,
       })),
       ...(people[0] === undefined
         ? []
@@ -68,9 +73,10 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
               e164: directNumber,
               label: 'Direct',
               plan: directPlan('nd', 1, { kind: 'person', id: people[0].id }),
+              sourceId: null,
             },
           ]),
-      { id: 'nu', e164: unroutedNumber, label: 'Nowhere', plan: null },
+      { id: 'nu', e164: unroutedNumber, label: 'Nowhere', plan: null, sourceId: null },
     ],
     voicemailBoxes: people.map((each) => ({
       id: `${each.id}.box`,
@@ -78,7 +84,71 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
       greetingSeconds: 5,
       maxMessageSeconds: 180,
     })),
+    trunks: [trunk(10)],
+    campaigns: [],
   };
+}
+
+export function trunk(channels: number): TrunkItem {
+  return { id: 't', name: 'Trunk', host: 'provider.example', account: 'night-bell', channels };
+}
+
+export function softphone(personId: string): PhoneItem {
+  return {
+    id: `${personId}.phone`,
+    personId,
+    kind: 'softphone',
+    account: personId,
+    home: false,
+    e164: null,
+    trunkId: null,
+  };
+}
+
+/** Reached over trunk `t` on an outside number: phone `p.outside`. */
+export function outsideNumber(personId: string): PhoneItem {
+  return {
+    id: `${personId}.outside`,
+    personId,
+    kind: 'outside',
+    account: '',
+    home: false,
+    e164: '+12505550190',
+    trunkId: 't',
+  };
+}
+
+/** Running, 2 calls a free agent, over trunk `t`. */
+export function campaign(id: string, queueId: string, change: Partial<CampaignItem> = {}): CampaignItem {
+  return {
+    id,
+    name: `Campaign ${id}`,
+    running: true,
+    queueId,
+    trunkId: 't',
+    callerId: mainNumber,
+    numberId: 'n0',
+    ratio: 2,
+    mostInAir: null,
+    ringSeconds: 20,
+    abandonLimit: 0.03,
+    messageSeconds: 6,
+    optOutKey: '9',
+    ...change,
+  };
+}
+
+/** Contacts `k1`, `k2`, ... whose calls will be `k1.call`, ...; callable until a day has passed. */
+export function contacts(count: number, from = 1): LeasedContact[] {
+  return Array.from({ length: count }, (_, i) => ({
+    contactId: `k${from + i}`,
+    callId: `k${from + i}-call`,
+    e164: `+1360555${String(1000 + from + i)}`,
+    name: `Contact ${from + i}`,
+    attempt: 1,
+    callableUntil: 86_400_000,
+    record: null,
+  }));
 }
 
 /** Drives an exchange by hand: `at` seconds from the start, sequence numbers by itself. */
@@ -133,6 +203,27 @@ export class Bench {
 
   lastLeg(): string {
     return this.effectsOf('ring').at(-1)!.leg;
+  }
+
+  /** Hands `count` contacts to campaign `x`, from `k<from>` on. */
+  lease(seconds: number, count: number, from = 1): Handled {
+    return this.at(seconds, {
+      kind: 'contactsLeased',
+      campaignId: 'x',
+      contacts: contacts(count, from),
+      askAgainAt: null,
+    });
+  }
+
+  /** Contacts dialled so far, and the leg of the last one. */
+  dialled(): string[] {
+    return this.effectsOf('dial').flatMap((effect) => (effect.contact === null ? [] : [effect.contact.id]));
+  }
+
+  /** Contact `id` lifts, and the greeting ends a second later. */
+  lifts(seconds: number, id: string, by: 'person' | 'machine' = 'person'): void {
+    this.at(seconds, { kind: 'legAnswered', leg: `${id}-call.1` });
+    this.at(seconds + 1, { kind: 'greetingEnded', leg: `${id}-call.1`, by });
   }
 
   ended() {

@@ -1,21 +1,34 @@
 import { type Configuration, defaultSettings } from '../model/configuration.ts';
-import { endRest, endWrapUp, endWrapUpEarly, losePhone, registerPhone, signIn } from './agents.ts';
+import {
+  choosePhone,
+  endRest,
+  endWrapUp,
+  endWrapUpEarly,
+  losePhone,
+  registerPhone,
+  signIn,
+} from './agents.ts';
+import { contactsChanged, knowTallies, launchDue, takeContacts } from './campaigns.ts';
 import { changeConfiguration } from './configuration.ts';
+import { noAgentInTime, optOut } from './contacts.ts';
 import { serveAgent, serveCall } from './dispatch.ts';
 import type { Effect } from './effects.ts';
-import { agentHangsUp, callerHangsUp, messageRanOut } from './ending.ts';
+import { callerHangsUp, messageRanOut } from './ending.ts';
 import type { ExchangeEvent, Refusal } from './events.ts';
 import { IndexedHeap } from './heap.ts';
-import { answerLeg, failLeg, ringTimedOut } from './offers.ts';
+import { contactGreeted, keyPressed, legAnswered, legEnded, legFailed, rangOut } from './legs.ts';
+import { askLine, closeLineOf } from './lines.ts';
 import { setAway, signOut } from './presence.ts';
 import { waitRanOut } from './queueing.ts';
 import type { Detail, StoryRecord } from './records.ts';
 import { arrive, sendTo } from './routing.ts';
-import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
-import { Agent, Call, type State, type Timer, timerBefore, timerClass } from './state.ts';
+import { restoreState } from './restore.ts';
+import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
+import { Agent, Call, type Campaign, type State } from './state.ts';
+import { type Timer, timerBefore, timerClass } from './timers.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
-export const engineVersion = 2;
+export const engineVersion = 3;
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
@@ -100,12 +113,12 @@ export class Exchange {
       const next = state.timers.peek();
       // All releases of one instant come before anybody is chosen: who is free then is free for all callers.
       if (next === undefined || next.at !== timer.at || timerClass[next.kind] !== timerClass[timer.kind])
-        drain(state);
+        settle(state);
       timer = state.timers.peek();
     }
     state.now = at;
     const refusal = apply(state, event);
-    drain(state);
+    settle(state);
     return { effects: state.out.effects, records: state.out.records, refusal };
   }
 }
@@ -122,11 +135,11 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
     case 'callerHungUp':
       return callerHangsUp(state, event.callId);
     case 'legAnswered':
-      return answerLeg(state, event.leg);
+      return legAnswered(state, event.leg);
     case 'legFailed':
-      return failLeg(state, event.leg, event.cause);
+      return legFailed(state, event.leg, event.cause);
     case 'legEnded':
-      return agentHangsUp(state, event.leg);
+      return legEnded(state, event.leg);
     case 'phoneRegistered':
       return registerPhone(state, event.phoneId, event.address);
     case 'phoneUnregistered':
@@ -141,6 +154,25 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return signOut(state, event.personId);
     case 'wrapUpEnded':
       return endWrapUpEarly(state, event.personId);
+    case 'phoneChosen':
+      return choosePhone(state, event.personId, event.phoneId);
+    case 'lineAsked':
+      return askLine(state, event);
+    case 'lineClosed':
+      return closeLineOf(state, event.personId);
+    case 'keyPressed':
+      return keyPressed(state, event.leg, event.key);
+    case 'greetingEnded':
+      return contactGreeted(state, event.leg, event.by);
+    case 'contactsLeased':
+      return takeContacts(state, event);
+    case 'contactsChanged':
+      return contactsChanged(state, event.campaignId);
+    case 'talliesKnown':
+      return knowTallies(state, event);
+    case 'optedOut':
+      optOut(state, event);
+      return null;
   }
 }
 
@@ -151,12 +183,25 @@ function fire(state: State, timer: Timer): void {
     case 'rest':
       return endRest(state, timer.owner as Agent);
     case 'ring':
-      return ringTimedOut(state, timer.owner as Call);
+    case 'accept':
+      return rangOut(state, timer.owner as Call);
+    case 'connectBy':
+      return noAgentInTime(state, timer.owner as Call);
+    case 'askContacts':
+      (timer.owner as Campaign).askTimer = null;
+      return;
     case 'message':
       return messageRanOut(state, timer.owner as Call);
     case 'maxWait':
       return waitRanOut(state, timer.owner as Call);
   }
+}
+
+/** Works off what an event left to be done; then campaigns launch what they may. */
+function settle(state: State): void {
+  drain(state);
+  launchDue(state);
+  drain(state);
 }
 
 function drain(state: State): void {
@@ -183,6 +228,9 @@ export function emptyState(): State {
     extensions: new Map(),
     boxes: new Map(),
     calls: new Map(),
+    trunks: new Map(),
+    campaigns: new Map(),
+    optedOut: new Map(),
     timers: new IndexedHeap<Timer>(timerBefore),
     timerCount: 0,
     todo: [],

@@ -6,7 +6,8 @@ import {
 } from '../distribute/candidates.ts';
 import { reasonCodes, reasonsAgainst } from '../distribute/eligibility.ts';
 import type { Destination } from '../model/destination.ts';
-import type { StoryRecord } from './records.ts';
+import { reachedBy, ringingPhone } from './agents.ts';
+import type { ChosenBecause, StoryRecord } from './records.ts';
 import { type Call, type Membership, type QueueState, type State, displayState } from './state.ts';
 
 /** The name a person reads for a destination, as it is now. */
@@ -29,17 +30,14 @@ export function decisionRecord(
   queue: QueueState,
   call: Call,
   chosen: Membership | null,
-  allTried: boolean,
+  why: ChosenBecause,
 ): StoryRecord {
   const candidates = candidatesOf(state, queue, call, chosen);
   const names: Record<string, string> = {};
   for (const candidate of candidates.listed) {
     names[candidate.personId] = state.agents.get(candidate.personId)?.person.name ?? '';
   }
-  let why: 'onlyOne' | 'longestIdle' | 'triedAllOthers' | 'nobodyEligible' = 'longestIdle';
-  if (chosen === null) why = 'nobodyEligible';
-  else if (allTried) why = 'triedAllOthers';
-  else if (candidates.eligible === 1) why = 'onlyOne';
+  const owner = ownerIn(state, queue, call);
   return {
     callId: call.id,
     at: state.now,
@@ -49,10 +47,19 @@ export function decisionRecord(
     chosen: chosen === null ? null : chosen.personId,
     chosenName: chosen === null ? null : chosen.agent.person.name,
     why,
+    owner:
+      owner === null || owner === chosen ? null : { personId: owner.personId, name: owner.agent.person.name },
     candidates,
     names,
     ringSeconds: queue.item.ringSeconds,
   };
+}
+
+/** The member who looks after the caller's record, where the queue asks for that. */
+export function ownerIn(state: State, queue: QueueState, call: Call): Membership | null {
+  const ownerId = queue.item.preferOwner ? (call.record?.ownerId ?? null) : null;
+  if (ownerId === null) return null;
+  return state.agents.get(ownerId)?.memberships.find((member) => member.queue === queue) ?? null;
 }
 
 function candidatesOf(state: State, queue: QueueState, call: Call, chosen: Membership | null): Candidates {
@@ -61,31 +68,44 @@ function candidatesOf(state: State, queue: QueueState, call: Call, chosen: Membe
     const count = queue.reasonCounts[i]!;
     if (count > 0) counts[reasonCodes[i]!] = count;
   }
+  const outbound = call.direction === 'outbound';
+  const eligible = outbound ? queue.idleAutomatic : queue.idle.size;
+  if (queue.idle.size > eligible) counts.lineNotOpen = queue.idle.size - eligible;
   const total = queue.members.length;
   const everybody = state.out.detail === 'full' || total <= fullTableLimit;
   const listed: Candidate[] = [];
+  const later: Membership[] = [];
   let others = 0;
   if (chosen !== null) listed.push(candidate(state, chosen, call));
   for (const member of queue.idle.inOrder()) {
     if (member === chosen) continue;
+    if (outbound && !member.agent.automatic) {
+      if (everybody) later.push(member);
+      continue;
+    }
     if (!everybody && ++others > namedBehindChosen) break;
     listed.push(candidate(state, member, call));
   }
   if (everybody) {
-    for (const member of queue.members) if (member.heapIndex < 0) listed.push(candidate(state, member, call));
+    for (const member of queue.members) if (member.heapIndex < 0) later.push(member);
   }
-  return { total, eligible: queue.idle.size, counts, listed };
+  listed.push(...later.map((member) => candidate(state, member, call)));
+  return { total, eligible, counts, listed };
 }
 
 function candidate(state: State, member: Membership, call: Call): Candidate {
   const agent = member.agent;
   const { state: shown, since } = displayState(agent, state.now);
+  const reasons = agent.firstReason < 0 ? [] : reasonsAgainst(agent, state.now);
+  if (call.direction === 'outbound' && agent.phone.state === 'outside' && !agent.automatic)
+    reasons.push({ code: 'lineNotOpen' });
   return {
     personId: member.personId,
     state: shown,
     stateSince: since,
+    phone: agent.line !== null ? 'openLine' : reachedBy(ringingPhone(state, agent)),
     idleSince: agent.idleSince,
-    reasons: agent.firstReason < 0 ? [] : reasonsAgainst(agent, state.now),
+    reasons,
     triedBefore: call.tried.includes(member.personId),
   };
 }

@@ -1,5 +1,5 @@
 import { reasonCodes } from '../distribute/eligibility.ts';
-import type { Agent, Call, QueueState, State } from './state.ts';
+import type { Agent, Call, Campaign, QueueState, State, Trunk } from './state.ts';
 
 /**
  * What must hold between events, as sentences about what does not. Empty when all is well. Costs a walk over
@@ -8,8 +8,10 @@ import type { Agent, Call, QueueState, State } from './state.ts';
 export function brokenInvariants(state: Readonly<State>): string[] {
   return [
     ...[...state.agents.values()].flatMap((agent) => brokenAgent(agent)),
-    ...[...state.queues.values()].flatMap((queue) => brokenQueue(queue)),
+    ...[...state.queues.values()].flatMap((queue) => brokenQueue(state, queue)),
     ...[...state.calls.values()].flatMap((call) => brokenCall(call)),
+    ...[...state.trunks.values()].flatMap((trunk) => brokenTrunk(state, trunk)),
+    ...[...state.campaigns.values()].flatMap((campaign) => brokenCampaign(state, campaign)),
     ...(state.todo.length === 0 ? [] : ['something is left to do between events']),
     ...state.timers
       .values()
@@ -29,15 +31,27 @@ function brokenAgent(agent: Agent): string[] {
   if (agent.calls.length > 0 && connected.length === 0) broken.push(`${name} has only held calls`);
   if (agent.ringing !== null && agent.ringing.ringingAgent !== agent)
     broken.push(`${name} rings for a call that does not know`);
+  if (agent.keptFor !== null && agent.keptFor.keptAgent !== agent)
+    broken.push(`${name} is kept for a call that does not know`);
+  if (agent.line !== null && agent.line.stage !== 'held') broken.push(`${name} has a line that is not open`);
   if (agent.wrapUpUntil > 0 !== (agent.wrapUpTimer !== null)) broken.push(`${name} wraps up without a timer`);
   return broken;
 }
 
-function brokenQueue(queue: QueueState): string[] {
+function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
   const name = queue.item.name;
   const broken: string[] = [];
   if (queue.idle.size > 0 && queue.waiting.size > 0)
     broken.push(`in ${name} a caller waits while a member is idle`);
+  if (queue.idleAutomatic > 0 && queue.answered.size > 0)
+    broken.push(`in ${name} an answered contact waits while a member could take them at once`);
+  const automatic = queue.members.filter((member) => member.agent.firstReason < 0 && member.agent.automatic);
+  if (automatic.length !== queue.idleAutomatic) broken.push(`${name} counts automatic members wrongly`);
+  const air = [...state.calls.values()].filter((call) => call.queue === queue && call.inAir);
+  if (air.filter((call) => call.keptAgent === null).length !== queue.inAir)
+    broken.push(`${name} counts calls in the air wrongly`);
+  if (air.filter((call) => call.keptAgent !== null).length !== queue.keeping)
+    broken.push(`${name} counts kept agents wrongly`);
   if (queue.members.filter((member) => member.agent.firstReason < 0).length !== queue.idle.size) {
     broken.push(`the idle members of ${name} are not those without a reason against`);
   }
@@ -50,9 +64,35 @@ function brokenQueue(queue: QueueState): string[] {
   return broken;
 }
 
+function brokenTrunk(state: Readonly<State>, trunk: Trunk): string[] {
+  const legs = [...state.calls.values()].flatMap((call) => call.legs);
+  const used = legs.filter((leg) => leg.trunkId === trunk.item.id);
+  const broken: string[] = [];
+  if (used.length !== trunk.inUse) broken.push(`${trunk.item.name} counts its channels wrongly`);
+  // Who comes in was put through by the provider; the exchange itself never dials beyond the limit.
+  const dialled = used.filter((leg) => leg.party !== 'caller').length;
+  if (dialled > trunk.item.channels)
+    broken.push(`${trunk.item.name} carries more calls than it has channels`);
+  return broken;
+}
+
+function brokenCampaign(state: Readonly<State>, campaign: Campaign): string[] {
+  const name = campaign.item.name;
+  const calls = [...state.calls.values()].filter((call) => call.campaign === campaign);
+  const broken: string[] = [];
+  if (calls.filter((call) => call.inAir).length !== campaign.inAir)
+    broken.push(`${name} counts its calls in the air wrongly`);
+  if (!campaign.item.running && campaign.buffer.length > 0)
+    broken.push(`${name} is paused and keeps contacts`);
+  const contacts = [...calls.map((call) => call.contact!), ...campaign.buffer].map((each) => each.contactId);
+  if (new Set(contacts).size !== contacts.length) broken.push(`${name} has a contact twice`);
+  return broken;
+}
+
 function brokenCall(call: Call): string[] {
   const broken: string[] = [];
-  const ringing = call.legs.filter((leg) => leg.state === 'ringing').length;
+  const rings = (state: string) => state === 'ringing' || state === 'confirming';
+  const ringing = call.legs.filter((leg) => leg.party === 'agent' && rings(leg.state)).length;
   if (call.stage === 'ended' || call.stage === 'routing')
     broken.push(`call ${call.id} rests in stage ${call.stage}`);
   if ((call.stage === 'ringing') !== (ringing === 1))
@@ -61,8 +101,16 @@ function brokenCall(call: Call): string[] {
     broken.push(`call ${call.id} is ${call.stage}, bridge or not`);
   if ((call.stage === 'waiting') !== call.heapIndex >= 0)
     broken.push(`call ${call.id} waits outside its queue`);
-  if (call.stage === 'waiting' && call.queue?.signedIn === 0 && call.queue.item.whenNobody !== null) {
+  const inbound = call.direction === 'inbound';
+  if (
+    inbound &&
+    call.stage === 'waiting' &&
+    call.queue?.signedIn === 0 &&
+    call.queue.item.whenNobody !== null
+  )
     broken.push(`call ${call.id} waits where nobody is signed in`);
-  }
+  const answered = call.direction === 'outbound' && (call.stage === 'waiting' || call.stage === 'ringing');
+  if (answered !== (call.connectByTimer !== null))
+    broken.push(`call ${call.id} has a contact on the line and no time by which an agent must come`);
   return broken;
 }

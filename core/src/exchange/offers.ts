@@ -1,19 +1,21 @@
-import { beginRest, markAway, refreshAgent, registeredPhone } from './agents.ts';
+import { beginRest, markAway, reachedBy, refreshAgent, ringingPhone } from './agents.ts';
 import type { StopRinging } from './effects.ts';
 import type { LegFailure, Refusal } from './events.ts';
 import type { NotTaken } from './records.ts';
-import { leaveQueue, overflow } from './queueing.ts';
-import { type Agent, type Call, type Leg, type State, clearTimer, setTimer } from './state.ts';
+import { endOffer, leaveQueue, overflow, waitAgain } from './queueing.ts';
+import type { Agent, Call, Leg, Phone, State } from './state.ts';
+import { clearTimer, setTimer } from './timers.ts';
+import { dropLeg, seizeChannel } from './trunks.ts';
 
-/** Rings the agent's first registered phone for `call`. The agent must have one. */
+/** Rings the agent for `call`: their phone, their outside number, or at once over a line held open. */
 export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: number): void {
-  const phone = registeredPhone(agent);
-  if (phone === undefined) throw new Error('ringAgent: choose only agents with a registered phone');
   const leg: Leg = {
     id: `${call.id}.${++call.legCount}`,
     party: 'agent',
     personId: agent.person.id,
-    phoneId: phone.item.id,
+    phoneId: null,
+    trunkId: null,
+    over: null,
     state: 'ringing',
     since: state.now,
   };
@@ -23,35 +25,101 @@ export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: n
   call.offers++;
   call.ringingAgent = agent;
   agent.ringing = call;
+  const queueId = call.queue === null ? null : call.queue.item.id;
+  if (agent.line !== null) {
+    leg.over = agent.line.legs[0]!.id;
+    leg.phoneId = agent.line.legs[0]!.phoneId;
+    state.out.effects.push({ kind: 'takeLine', callId: call.id, leg: leg.id, line: leg.over, queueId });
+    return takeAnswer(state, call, leg, agent);
+  }
+  const phone = ringingPhone(state, agent);
+  if (phone === undefined) throw new Error('ringAgent: choose only agents with a phone that can be reached');
+  leg.phoneId = phone.item.id;
   call.ringTimer = setTimer(state, 'ring', call, state.now + ringSeconds * 1000);
-  state.out.effects.push({
-    kind: 'ring',
-    callId: call.id,
-    leg: leg.id,
-    phoneId: phone.item.id,
-    personId: agent.person.id,
-    from: call.from,
-    callerName: call.callerName,
-    to: call.to,
-    queueId: call.queue === null ? null : call.queue.item.id,
-    ringSeconds,
-  });
+  if (phone.item.kind === 'outside') dialOutside(state, call, leg, phone, ringSeconds);
+  else {
+    state.out.effects.push({
+      kind: 'ring',
+      callId: call.id,
+      leg: leg.id,
+      phoneId: phone.item.id,
+      personId: agent.person.id,
+      from: call.direction === 'outbound' ? call.to : call.from,
+      callerName: call.callerName,
+      to: call.to,
+      queueId,
+      ringSeconds,
+      answerBySelf: call.direction === 'outbound',
+    });
+  }
   refreshAgent(state, agent);
 }
 
-export function answerLeg(state: State, legId: string): Refusal | null {
-  const found = findLeg(state, legId);
-  if (found === null) return 'unknownLeg';
-  const { call, leg } = found;
+/** Dials the outside number of an agent on behalf of a call. */
+export function dialOutside(state: State, call: Call, leg: Leg, phone: Phone, ringSeconds: number): void {
+  const trunk = state.trunks.get(phone.item.trunkId!)!;
+  seizeChannel(state, trunk, leg);
+  state.out.effects.push({
+    kind: 'dial',
+    callId: call.id,
+    leg: leg.id,
+    trunkId: trunk.item.id,
+    digits: phone.item.e164!,
+    callerId: shownTo(state, call),
+    ringSeconds,
+    personId: phone.item.personId,
+    queueId: call.queue === null ? null : call.queue.item.id,
+    contact: null,
+  });
+}
+
+/** Only a number held may be shown: the one that was dialled, or the campaign's own. */
+function shownTo(state: State, call: Call): string {
+  if (call.direction === 'outbound') return call.from;
+  return state.numberByDigits.has(call.to) ? call.to : '';
+}
+
+/** An agent's phone was lifted. At an outside number the call is theirs only once they press the key. */
+export function agentLifted(state: State, call: Call, leg: Leg): Refusal | null {
   const agent = call.ringingAgent;
   if (leg.state !== 'ringing' || agent === null) return 'legNotRinging';
-  const queue = call.queue;
-  if (queue !== null) {
-    queue.offering--;
+  if (leg.trunkId === null) {
+    takeAnswer(state, call, leg, agent);
+    return null;
+  }
+  askToAccept(state, call, leg, agent);
+  return null;
+}
+
+export function askToAccept(state: State, call: Call, leg: Leg, agent: Agent): void {
+  const rangMs = state.now - leg.since;
+  leg.state = 'confirming';
+  leg.since = state.now;
+  clearTimer(state, call.ringTimer);
+  call.ringTimer = setTimer(state, 'accept', call, state.now + state.settings.acceptSeconds * 1000);
+  state.out.effects.push({ kind: 'play', callId: call.id, leg: leg.id, prompt: 'acceptCall' });
+  if (state.out.detail !== 'none') {
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'askedToAccept',
+      personId: agent.person.id,
+      name: agent.person.name,
+      to: state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '',
+      rangMs,
+    });
+  }
+}
+
+/** The agent has the call: caller and agent hear each other. */
+export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): void {
+  if (call.queue !== null) {
+    endOffer(call);
     leaveQueue(state, call);
   }
   const rangMs = state.now - leg.since;
   call.ringTimer = clearTimer(state, call.ringTimer);
+  call.connectByTimer = clearTimer(state, call.connectByTimer);
   call.ringingAgent = null;
   agent.ringing = null;
   agent.misses = 0;
@@ -65,13 +133,11 @@ export function answerLeg(state: State, legId: string): Refusal | null {
   leg.state = 'connected';
   leg.since = state.now;
   call.bridge = { id: `${call.id}.b${++call.bridgeCount}`, legs: [call.legs[0]!.id, leg.id] };
-  const phoneId = leg.phoneId!;
   state.out.effects.push({
     kind: 'connect',
     callId: call.id,
     bridge: call.bridge.id,
     legs: [call.legs[0]!.id, leg.id],
-    phoneId,
   });
   if (state.out.detail !== 'none') {
     state.out.records.push({
@@ -81,12 +147,12 @@ export function answerLeg(state: State, legId: string): Refusal | null {
       personId: agent.person.id,
       name: agent.person.name,
       rangMs,
-      waitedMs: state.now - call.arrivedAt,
+      waitedMs: state.now - (call.greetedAt ?? call.arrivedAt),
+      phone: leg.over === null ? reachedBy(state.phones.get(leg.phoneId ?? '')) : 'openLine',
     });
   }
   refreshAgent(state, agent);
   state.todo.push(agent);
-  return null;
 }
 
 function holdCall(state: State, agent: Agent, call: Call, by: string): void {
@@ -124,24 +190,16 @@ export function resumeHeld(state: State, agent: Agent): void {
   }
 }
 
-export function failLeg(state: State, legId: string, cause: LegFailure): Refusal | null {
-  const found = findLeg(state, legId);
-  if (found === null) return 'unknownLeg';
-  if (found.leg.state !== 'ringing' || found.call.ringingAgent === null) return 'legNotRinging';
-  offerFailed(state, found.call, cause);
+/** The agent's phone did not take the call, as its device or its provider says. */
+export function agentLegFailed(state: State, call: Call, leg: Leg, cause: LegFailure): Refusal | null {
+  if (leg.state !== 'ringing' && leg.state !== 'confirming') return 'legNotRinging';
+  offerFailed(state, call, leg.state === 'confirming' ? 'notAccepted' : cause);
   return null;
 }
 
-export function ringTimedOut(state: State, call: Call): void {
-  const leg = ringingLeg(call);
-  state.out.effects.push({
-    kind: 'stopRinging',
-    callId: call.id,
-    leg: leg.id,
-    phoneId: leg.phoneId!,
-    why: 'noAnswer',
-  });
-  offerFailed(state, call, 'noAnswer');
+export function agentRangOut(state: State, call: Call, reason: 'noAnswer' | 'notAccepted'): void {
+  stopRinging(state, call, reason);
+  offerFailed(state, call, reason);
 }
 
 /** Stops an offer because the agent left; the caller goes on to the next. */
@@ -151,24 +209,24 @@ export function leaveRinging(
   why: 'signedOut' | 'setAway' | 'personRetired',
 ): void {
   const call = agent.ringing;
-  if (call === null) return;
+  if (call === null || call.direction === 'line') return;
   stopRinging(state, call, why);
   offerFailed(state, call, why);
 }
 
 function stopRinging(state: State, call: Call, why: StopRinging): void {
-  const leg = ringingLeg(call);
-  state.out.effects.push({ kind: 'stopRinging', callId: call.id, leg: leg.id, phoneId: leg.phoneId!, why });
+  state.out.effects.push({ kind: 'stopRinging', callId: call.id, leg: ringingLeg(call).id, why });
 }
 
-/** The caller hung up while a phone rang: the agent is free again, without rest or blame. */
-export function abandonOffer(state: State, call: Call): void {
+/** The call goes away while a phone rings for it: the agent is free again, without rest or blame. */
+export function abandonOffer(state: State, call: Call, why: StopRinging): void {
   const agent = call.ringingAgent;
   if (agent === null) return;
-  stopRinging(state, call, 'callerHungUp');
-  if (call.queue !== null) call.queue.offering--;
+  stopRinging(state, call, why);
+  if (call.queue !== null) endOffer(call);
   endRinging(state, call, agent);
   refreshAgent(state, agent);
+  state.todo.push(agent);
 }
 
 function offerFailed(state: State, call: Call, reason: NotTaken): void {
@@ -195,16 +253,12 @@ function offerFailed(state: State, call: Call, reason: NotTaken): void {
     afterDirectRing(state, call, agent);
   } else {
     call.tried.push(agent.person.id);
-    queue.offering--;
-    call.stage = 'waiting';
-    call.stageSince = state.now;
-    if (queue.retired) overflow(state, call, 'queueRetired');
+    endOffer(call);
+    if (call.direction === 'outbound') waitAgain(state, call);
+    else if (queue.retired) overflow(state, call, 'queueRetired');
     else if (call.overdue) overflow(state, call, 'waitedTooLong');
     else if (queue.signedIn === 0 && queue.item.whenNobody !== null) overflow(state, call, 'nobodySignedIn');
-    else {
-      queue.waiting.push(call);
-      state.todo.push(call);
-    }
+    else waitAgain(state, call);
   }
   state.todo.push(agent);
 }
@@ -214,6 +268,7 @@ function rest(state: State, agent: Agent, reason: NotTaken): boolean {
   const settings = state.settings;
   switch (reason) {
     case 'noAnswer':
+    case 'notAccepted':
       agent.misses++;
       beginRest(state, agent, settings.restAfterNoAnswerSeconds);
       if (agent.misses < settings.missesBeforeAway) return false;
@@ -223,6 +278,9 @@ function rest(state: State, agent: Agent, reason: NotTaken): boolean {
     case 'declined':
     case 'busy':
     case 'unreachable':
+    case 'refused':
+    case 'noRoute':
+    case 'congestion':
       beginRest(state, agent, settings.restAfterDeclineSeconds);
       return false;
     case 'signedOut':
@@ -238,16 +296,18 @@ export function afterDirectRing(state: State, call: Call, agent: Agent): void {
   state.todo.push({ send: call, to: box === null ? { kind: 'end' } : { kind: 'voicemail', id: box } });
 }
 
-function endRinging(state: State, call: Call, agent: Agent): void {
-  const leg = ringingLeg(call);
-  call.legs.splice(call.legs.indexOf(leg), 1);
+/** The phone that rang for this call, or was lifted and not accepted, has nothing to do with it any more. */
+export function endRinging(state: State, call: Call, agent: Agent): void {
+  dropLeg(state, call, ringingLeg(call));
   call.ringTimer = clearTimer(state, call.ringTimer);
   call.ringingAgent = null;
   agent.ringing = null;
 }
 
-function ringingLeg(call: Call): Leg {
-  const leg = call.legs.find((each) => each.state === 'ringing' && each.party === 'agent');
+export function ringingLeg(call: Call): Leg {
+  const leg = call.legs.find(
+    (each) => (each.state === 'ringing' || each.state === 'confirming') && each.party === 'agent',
+  );
   if (leg === undefined) throw new Error(`call ${call.id} has no ringing leg`);
   return leg;
 }

@@ -1,5 +1,6 @@
 import { markAway, takeOffDuty } from './agents.ts';
 import type { Refusal } from './events.ts';
+import { closeLine } from './lines.ts';
 import { leaveRinging } from './offers.ts';
 import { emptyQueue } from './queueing.ts';
 import type { State } from './state.ts';
@@ -18,6 +19,7 @@ export function signOut(state: State, personId: string): Refusal | null {
   if (agent === undefined) return 'unknownPerson';
   if (agent.presence === 'signedOut') return null;
   takeOffDuty(state, agent);
+  closeLine(state, agent, 'exchange');
   leaveRinging(state, agent, 'signedOut');
   for (const membership of agent.memberships) {
     if (membership.queue.signedIn === 0) emptyQueue(state, membership.queue, 'nobodySignedIn');

@@ -1,6 +1,7 @@
 import type { SentOnBecause } from './records.ts';
 import { destinationName } from './explain.ts';
-import { type Call, type QueueState, type State, clearTimer, setTimer } from './state.ts';
+import type { Call, QueueState, State } from './state.ts';
+import { clearTimer, setTimer } from './timers.ts';
 
 /** Puts the caller into the queue, or sends them on when a limit says so. */
 export function enterQueue(state: State, call: Call, queue: QueueState): void {
@@ -33,13 +34,49 @@ export function enterQueue(state: State, call: Call, queue: QueueState): void {
     call.maxWaitTimer = setTimer(state, 'maxWait', call, state.now + item.maxWaitSeconds * 1000);
   }
   queue.waiting.push(call);
-  state.out.effects.push({ kind: 'play', callId: call.id, prompt: 'waiting' });
+  state.out.effects.push({ kind: 'play', callId: call.id, leg: call.legs[0]!.id, prompt: 'waiting' });
   state.todo.push(call);
+}
+
+/** A contact who answered is put before the queue's callers: an agent must come within two seconds. */
+export function enterAnswered(state: State, call: Call, queue: QueueState): void {
+  call.queue = queue;
+  call.lastQueueId = queue.item.id;
+  call.enteredAt = state.now;
+  call.tried = [];
+  waitAgain(state, call);
+}
+
+/** Puts a call back where it waits for an agent of its queue. */
+export function waitAgain(state: State, call: Call): void {
+  call.stage = 'waiting';
+  call.stageSince = state.now;
+  lineOf(call)?.push(call);
+  state.todo.push(call);
+}
+
+/** A caller offered to an agent still counts as waiting for the queue's limits. */
+export function beginOffer(call: Call): void {
+  if (call.direction === 'inbound') call.queue!.offering++;
+}
+
+export function endOffer(call: Call): void {
+  if (call.direction === 'inbound') call.queue!.offering--;
+}
+
+/** Where this call stands in line: callers, or contacts who answered. */
+function lineOf(call: Call) {
+  return call.direction === 'outbound' ? call.queue?.answered : call.queue?.waiting;
+}
+
+/** Takes the call out of its queue's order. */
+export function leaveLine(call: Call): void {
+  lineOf(call)?.remove(call);
 }
 
 /** Takes the call out of its queue's order and clears its limit; the queue stays noted on the call. */
 export function leaveQueue(state: State, call: Call): void {
-  call.queue?.waiting.remove(call);
+  leaveLine(call);
   call.maxWaitTimer = clearTimer(state, call.maxWaitTimer);
 }
 

@@ -1,7 +1,9 @@
-import type { Candidates } from '../distribute/candidates.ts';
+import type { Candidates, ReachedBy } from '../distribute/candidates.ts';
 import type { Reason } from '../distribute/eligibility.ts';
 import type { Destination } from '../model/destination.ts';
-import type { CallResult } from './effects.ts';
+import type { Pace } from '../outbound/pacing.ts';
+import type { CallResult, EndedBy } from './effects.ts';
+import type { LegFailure, RecordFacts } from './events.ts';
 
 /** How much the host wants to be told. Explaining never touches the state. */
 export type Detail = 'none' | 'bounded' | 'full';
@@ -10,8 +12,11 @@ export type Detail = 'none' | 'bounded' | 'full';
 export type SentOnBecause = 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | 'queueRetired';
 
 /** Why an offer came to nothing. */
-export type NotTaken =
-  'noAnswer' | 'declined' | 'busy' | 'unreachable' | 'signedOut' | 'setAway' | 'personRetired';
+export type NotTaken = LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired';
+
+/** Why an agent was chosen, or that nobody could be. */
+export type ChosenBecause =
+  'onlyOne' | 'longestIdle' | 'triedAllOthers' | 'recordOwner' | 'keptForThis' | 'nobodyEligible';
 
 /** What was decided or happened at one instant of one call, and why. A call's story is these in order. */
 export type StoryRecord = { callId: string; at: number } & (
@@ -23,7 +28,32 @@ export type StoryRecord = { callId: string; at: number } & (
       numberId: string | null;
       label: string | null;
       planVersion: number | null;
+      record: RecordFacts | null;
     }
+  /** A campaign dials a contact: how many agents were free, how many calls in the air, and what that allows. */
+  | {
+      kind: 'launched';
+      campaignId: string;
+      campaignName: string;
+      contactName: string;
+      to: string;
+      callerId: string;
+      trunkName: string;
+      attempt: number;
+      pace: Pace;
+      free: number;
+      inAir: number;
+      keptName: string | null;
+      record: RecordFacts | null;
+    }
+  /** A contact lifted; then who it was, when the greeting is over. */
+  | { kind: 'contactLifted'; rangMs: number }
+  | { kind: 'greeted'; by: 'person' | 'machine'; greetingMs: number; withinMs: number }
+  | { kind: 'noAgentInTime'; afterMs: number }
+  | { kind: 'optedOut'; how: 'key' | 'list' }
+  /** A line to an agent's outside number. */
+  | { kind: 'lineDialled'; personId: string; name: string; to: string; trunkName: string }
+  | { kind: 'lineHeld'; personId: string; name: string }
   | { kind: 'ledNowhere'; why: 'unknownNumber' | 'unroutedNumber' | 'destinationGone' }
   | { kind: 'sentTo'; destination: Destination; name: string }
   | {
@@ -42,8 +72,9 @@ export type StoryRecord = { callId: string; at: number } & (
       queueName: string;
       chosen: string | null;
       chosenName: string | null;
-      /** 'onlyOne' eligible, 'longestIdle' of several, 'triedAllOthers', or nobody. */
-      why: 'onlyOne' | 'longestIdle' | 'triedAllOthers' | 'nobodyEligible';
+      why: ChosenBecause;
+      /** Who looks after the caller's record, when the queue prefers that person and it was not they. */
+      owner: { personId: string; name: string } | null;
       candidates: Candidates;
       /** Names of the listed candidates, so that a story can be read after they are renamed. */
       names: Record<string, string>;
@@ -66,7 +97,16 @@ export type StoryRecord = { callId: string; at: number } & (
       restsUntil: number | null;
       setAway: boolean;
     }
-  | { kind: 'answered'; personId: string; name: string; rangMs: number; waitedMs: number }
+  /** Somebody lifted at an outside number and is asked for the key that accepts. */
+  | { kind: 'askedToAccept'; personId: string; name: string; to: string; rangMs: number }
+  | {
+      kind: 'answered';
+      personId: string;
+      name: string;
+      rangMs: number;
+      waitedMs: number;
+      phone: ReachedBy | null;
+    }
   | { kind: 'held'; personId: string; name: string; by: string }
   | { kind: 'resumed'; personId: string; name: string }
   | { kind: 'sentOn'; queueId: string; name: string; because: SentOnBecause; limit: number | null }
@@ -75,7 +115,7 @@ export type StoryRecord = { callId: string; at: number } & (
   | { kind: 'turnedAway' }
   | {
       kind: 'ended';
-      by: 'caller' | 'agent' | 'exchange';
+      by: EndedBy;
       result: CallResult;
       talkedMs: number;
       messageMs: number | null;

@@ -5,34 +5,47 @@ import type { ExchangeEvent, Refusal } from './events.ts';
 import { destinationName } from './explain.ts';
 import { afterDirectRing, ringAgent } from './offers.ts';
 import { enterQueue } from './queueing.ts';
-import { type Agent, Call, type State, setTimer } from './state.ts';
+import { type Agent, Call, type Leg, type State } from './state.ts';
+import { setTimer } from './timers.ts';
+import { seizeChannel } from './trunks.ts';
 
 /** Steps a call may take without the caller doing anything, before the fallback is taken. */
 export const stepLimit = 100;
 
 export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived' }): Refusal | null {
   if (state.calls.has(event.callId)) return 'callExists';
-  const call = new Call(
-    event.callId,
-    event.to,
-    event.from,
-    event.callerName ?? null,
-    event.priority ?? 0,
-    state.now,
-    event.standIn ?? false,
-  );
-  call.legs.push({
+  const call = new Call({
+    id: event.callId,
+    direction: 'inbound',
+    to: event.to,
+    from: event.from,
+    callerName: event.callerName ?? event.record?.name ?? null,
+    priority: event.priority ?? 0,
+    at: state.now,
+    standIn: event.standIn ?? false,
+    record: event.record ?? null,
+    campaign: null,
+    contact: null,
+  });
+  const leg: Leg = {
     id: `${call.id}.1`,
     party: 'caller',
     personId: null,
     phoneId: null,
+    trunkId: null,
+    over: null,
     state: 'connected',
     since: state.now,
-  });
+  };
+  call.legs.push(leg);
+  // The provider has put it through: a call that came in is never refused for want of a channel, only counted.
+  const trunk = state.trunks.get(event.trunkId ?? '');
+  if (trunk !== undefined) seizeChannel(state, trunk, leg);
   state.calls.set(call.id, call);
   const number = state.numberByDigits.get(event.to);
   const plan = number?.plan ?? null;
   call.numberId = number?.id ?? null;
+  call.sourceId = number?.sourceId ?? null;
   if (state.out.detail !== 'none') {
     state.out.records.push({
       callId: call.id,
@@ -44,6 +57,7 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
       numberId: call.numberId,
       label: number?.label ?? null,
       planVersion: plan?.version ?? null,
+      record: call.record,
     });
   }
   if (plan !== null) {
@@ -119,7 +133,7 @@ function ringPerson(state: State, call: Call, agent: Agent): void {
     });
   }
   if (reasons.length > 0) return afterDirectRing(state, call, agent);
-  state.out.effects.push({ kind: 'play', callId: call.id, prompt: 'ringing' });
+  state.out.effects.push({ kind: 'play', callId: call.id, leg: call.legs[0]!.id, prompt: 'ringing' });
   ringAgent(state, agent, call, ringSeconds);
 }
 
@@ -153,7 +167,7 @@ function turnAway(state: State, call: Call): void {
   if (state.out.detail !== 'none') {
     state.out.records.push({ callId: call.id, at: state.now, kind: 'turnedAway' });
   }
-  state.out.effects.push({ kind: 'play', callId: call.id, prompt: 'notTaken' });
+  state.out.effects.push({ kind: 'play', callId: call.id, leg: call.legs[0]!.id, prompt: 'notTaken' });
   endCall(state, call, 'exchange', 'turnedAway');
 }
 

@@ -1,39 +1,47 @@
 import type { AgentDisplayState } from '../distribute/candidates.ts';
-import { type AgentFacts, type PhoneFacts, type Presence, reasonCodes } from '../distribute/eligibility.ts';
+import {
+  type AgentFacts,
+  answersByItself,
+  type PhoneFacts,
+  type Presence,
+  reasonCodes,
+} from '../distribute/eligibility.ts';
 import { type IdleMember, longerIdle } from '../distribute/longest-idle.ts';
 import type {
+  CampaignItem,
   ExchangeSettings,
   NumberItem,
   PersonItem,
   PhoneItem,
   QueueItem,
+  TrunkItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
 import type { Destination } from '../model/destination.ts';
-import type { Effect, ReleaseCause } from './effects.ts';
+import type { DayTally } from '../outbound/pacing.ts';
+import type { Direction, Effect } from './effects.ts';
+import type { LeasedContact, RecordFacts } from './events.ts';
 import { type HeapNode, IndexedHeap } from './heap.ts';
 import type { Detail, StoryRecord } from './records.ts';
+import type { Timer } from './timers.ts';
 
-/** Timers of one instant fire in this order: releases first, then overflows (docs/definitions.md). */
-export const timerClass = { wrapUp: 0, rest: 0, ring: 0, message: 0, maxWait: 1 } as const;
+/** A trunk at work. Invariant: `inUse` counts the legs of calls that name it. */
+export class Trunk {
+  item: TrunkItem;
+  inUse = 0;
+  /** Agents with an outside number over it: whether it has a channel free decides whether they can be rung. */
+  readonly agents = new Set<Agent>();
 
-export type TimerKind = keyof typeof timerClass;
+  constructor(item: TrunkItem) {
+    this.item = item;
+  }
 
-/** An entry of the timer heap. `order` is the count of timers set before it, so that ties are total. */
-export interface Timer extends HeapNode {
-  at: number;
-  order: number;
-  kind: TimerKind;
-  owner: Agent | Call;
+  get isFull(): boolean {
+    return this.inUse >= this.item.channels;
+  }
 }
 
-export function timerBefore(one: Timer, other: Timer): boolean {
-  if (one.at !== other.at) return one.at < other.at;
-  const byClass = timerClass[one.kind] - timerClass[other.kind];
-  if (byClass !== 0) return byClass < 0;
-  return one.order < other.order;
-}
-
+/** A phone of a person. Only kinds that register have a registration that ever changes. */
 export interface Phone {
   item: PhoneItem;
   registration: 'registered' | 'unregistered' | 'refused';
@@ -46,6 +54,8 @@ export interface Phone {
 /** An agent's place in one queue; a node of that queue's idle heap while the agent is eligible. */
 export class Membership implements HeapNode, IdleMember {
   heapIndex = -1;
+  /** Counted in `queue.idleAutomatic`. */
+  counted = false;
   readonly agent: Agent;
   readonly queue: QueueState;
   readonly order: number;
@@ -74,7 +84,14 @@ export class Agent implements AgentFacts {
   /** Latest of sign-in, return from away, end of the last call, end of wrap-up. 0 when never signed in. */
   idleSince = 0;
   phone: PhoneFacts = { state: 'none' };
+  /** In ring order. */
   phones: Phone[] = [];
+  /** The one of them that alone may ring; null for the first that can be reached. */
+  chosenPhoneId: string | null = null;
+  /** A line to their outside number, accepted and held open. */
+  line: Call | null = null;
+  /** The contact's call for which this agent is kept free. */
+  keptFor: Call | null = null;
   /** The call that rings this agent, null when none does. */
   ringing: Call | null = null;
   /** Calls this agent is connected to, in the order they were answered; at most one is not held. */
@@ -98,6 +115,13 @@ export class Agent implements AgentFacts {
   get ringingCallId(): string | null {
     return this.ringing === null ? null : this.ringing.id;
   }
+  get keptForCallId(): string | null {
+    return this.keptFor === null ? null : this.keptFor.id;
+  }
+  /** Whether a call can be put through without the agent lifting anything. */
+  get automatic(): boolean {
+    return answersByItself(this.phone);
+  }
   get callCount(): number {
     return this.calls.length;
   }
@@ -106,14 +130,19 @@ export class Agent implements AgentFacts {
   }
 }
 
-export type LegState = 'ringing' | 'connected' | 'held';
+/** `confirming`: lifted at an outside number, and not accepted yet. */
+export type LegState = 'ringing' | 'confirming' | 'connected' | 'held';
 
 export interface Leg {
-  /** `call.n`, n from 1; the caller's leg is 1. */
+  /** `call.n`, n from 1; the caller's or contact's leg is 1. */
   id: string;
-  party: 'caller' | 'agent';
+  party: 'caller' | 'contact' | 'agent';
   personId: string | null;
   phoneId: string | null;
+  /** The trunk whose channel it takes up. */
+  trunkId: string | null;
+  /** The leg of the open line that carries it. */
+  over: string | null;
   state: LegState;
   since: number;
 }
@@ -124,19 +153,53 @@ export interface Bridge {
   legs: string[];
 }
 
-export type CallStage = 'routing' | 'waiting' | 'ringing' | 'talking' | 'voicemail' | 'ended';
+/**
+ * `dialling`, `greeting` and `announcement` are of outbound calls: the contact's phone rings; they lifted; they hear
+ * that nobody is free. `held` is of lines that wait for calls.
+ */
+export type CallStage =
+  | 'routing'
+  | 'waiting'
+  | 'ringing'
+  | 'talking'
+  | 'voicemail'
+  | 'dialling'
+  | 'greeting'
+  | 'announcement'
+  | 'held'
+  | 'ended';
 
-/** A call in progress. A node of its queue's heap of callers while it waits. */
+/** What begins a call. */
+export interface CallStart {
+  id: string;
+  direction: Direction;
+  to: string;
+  from: string;
+  callerName: string | null;
+  priority: number;
+  at: number;
+  standIn: boolean;
+  record: RecordFacts | null;
+  campaign: Campaign | null;
+  contact: LeasedContact | null;
+}
+
+/** A call in progress. A node of its queue's heap of callers, or of answered contacts, while it waits. */
 export class Call implements HeapNode {
   heapIndex = -1;
   readonly id: string;
+  readonly direction: Direction;
   readonly to: string;
   readonly from: string;
   readonly callerName: string | null;
   readonly priority: number;
   readonly arrivedAt: number;
   readonly standIn: boolean;
+  readonly record: RecordFacts | null;
+  readonly campaign: Campaign | null;
+  readonly contact: LeasedContact | null;
   numberId: string | null = null;
+  sourceId: string | null = null;
   stage: CallStage = 'routing';
   stageSince: number;
   /** Steps taken without the caller doing anything. */
@@ -159,31 +222,59 @@ export class Call implements HeapNode {
   tried: string[] = [];
   offers = 0;
   ringingAgent: Agent | null = null;
+  /** Runs while a phone rings: an agent's, or the contact's. */
   ringTimer: Timer | null = null;
   talkingAgent: Agent | null = null;
+  /** Launched, and not yet known to be a person, a machine or nobody. */
+  inAir = false;
+  /** An agent kept free until it is known whether the contact answers. */
+  keptAgent: Agent | null = null;
   answeredAt: number | null = null;
+  /** When the contact lifted, and when their greeting was over. */
+  liftedAt: number | null = null;
+  greetedAt: number | null = null;
+  /** The instant by which an agent must have the contact. */
+  connectByTimer: Timer | null = null;
+  /** Somebody answered and no agent came in time. */
+  abandoned = false;
   voicemailBoxId: string | null = null;
   /** When the greeting of the voicemail box ends. */
   messageFrom = 0;
   messageTimer: Timer | null = null;
 
-  constructor(
-    id: string,
-    to: string,
-    from: string,
-    callerName: string | null,
-    priority: number,
-    at: number,
-    standIn: boolean,
-  ) {
-    this.id = id;
-    this.to = to;
-    this.from = from;
-    this.callerName = callerName;
-    this.priority = priority;
-    this.arrivedAt = at;
-    this.stageSince = at;
-    this.standIn = standIn;
+  constructor(start: CallStart) {
+    this.id = start.id;
+    this.direction = start.direction;
+    this.to = start.to;
+    this.from = start.from;
+    this.callerName = start.callerName;
+    this.priority = start.priority;
+    this.arrivedAt = start.at;
+    this.stageSince = start.at;
+    this.standIn = start.standIn;
+    this.record = start.record;
+    this.campaign = start.campaign;
+    this.contact = start.contact;
+  }
+}
+
+/** A campaign at work. Contacts in `buffer` are leased from the host and not called yet. */
+export class Campaign {
+  item: CampaignItem;
+  buffer: LeasedContact[] = [];
+  /** The host was asked for contacts and has not answered. */
+  asked = false;
+  /** When to ask again, after the host had none; null with no timer means: only when contacts change. */
+  askTimer: Timer | null = null;
+  /** The host has none left, until contacts change. */
+  exhausted = false;
+  /** Calls in the air. */
+  inAir = 0;
+  /** By local day, oldest first, 30 days at most. */
+  tallies: DayTally[] = [];
+
+  constructor(item: CampaignItem) {
+    this.item = item;
   }
 }
 
@@ -194,7 +285,10 @@ export function callBefore(one: Call, other: Call): boolean {
   return one.id < other.id;
 }
 
-/** A queue at work. Invariant: after every event, no caller waits while a member is idle. */
+/**
+ * A queue at work. Invariant: after every event, no caller waits while a member is idle, and no answered contact waits
+ * while a member is idle whose phone answers by itself.
+ */
 export class QueueState {
   item: QueueItem;
   retired = false;
@@ -203,6 +297,13 @@ export class QueueState {
   readonly idle = new IndexedHeap<Membership>(longerIdle);
   /** Callers waiting and not being offered. */
   readonly waiting = new IndexedHeap<Call>(callBefore);
+  /** Contacts of campaigns who answered; they have two seconds, and come before callers. */
+  readonly answered = new IndexedHeap<Call>(callBefore);
+  /** Idle members whose phone answers by itself: those a campaign can count on. */
+  idleAutomatic = 0;
+  /** Calls in the air of the campaigns of this queue: without, and with, an agent kept for them. */
+  inAir = 0;
+  keeping = 0;
   /** Callers being offered to an agent; they count as waiting for the limits. */
   offering = 0;
   /** Members not signed out. */
@@ -238,7 +339,12 @@ export interface State {
   extensions: Map<string, Destination>;
   boxes: Map<string, VoicemailBoxItem>;
   calls: Map<string, Call>;
+  trunks: Map<string, Trunk>;
+  campaigns: Map<string, Campaign>;
+  /** Numbers opted out lately and when, so that a contact leased just before is still refused. */
+  optedOut: Map<string, number>;
   timers: IndexedHeap<Timer>;
+  /** Timers ever set; the `order` of the next. */
   timerCount: number;
   /** What is still to be done within the event at hand, first in first out; empty between events. */
   todo: Todo[];
@@ -248,17 +354,6 @@ export interface State {
 /** A call to send on; a call that waits and wants an agent; an agent who may be free for a caller. */
 export type Todo = { send: Call; to: Destination } | Call | Agent;
 
-export function setTimer(state: State, kind: TimerKind, owner: Agent | Call, at: number): Timer {
-  const timer: Timer = { at, order: state.timerCount++, kind, owner, heapIndex: -1 };
-  state.timers.push(timer);
-  return timer;
-}
-
-export function clearTimer(state: State, timer: Timer | null): null {
-  if (timer !== null) state.timers.remove(timer);
-  return null;
-}
-
 /** The one word for what an agent does now; calls count before presence. */
 export function displayState(agent: Agent, now: number): { state: AgentDisplayState; since: number } {
   if (agent.calls.length > 0) return { state: 'talking', since: agent.talkingSince };
@@ -267,8 +362,4 @@ export function displayState(agent: Agent, now: number): { state: AgentDisplaySt
   if (agent.wrapUpUntil > now) return { state: 'wrappingUp', since: agent.wrapUpSince };
   if (agent.presence === 'away') return { state: 'away', since: agent.presenceSince };
   return { state: 'available', since: agent.idleSince };
-}
-
-export function releaseLeg(state: State, call: Call, leg: Leg, cause: ReleaseCause): void {
-  state.out.effects.push({ kind: 'release', callId: call.id, leg: leg.id, phoneId: leg.phoneId, cause });
 }

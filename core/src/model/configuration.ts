@@ -1,3 +1,4 @@
+import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination } from './destination.ts';
 
 /**
@@ -11,6 +12,8 @@ export interface Configuration {
   queues: QueueItem[];
   numbers: NumberItem[];
   voicemailBoxes: VoicemailBoxItem[];
+  trunks: TrunkItem[];
+  campaigns: CampaignItem[];
 }
 
 /** What happens to an agent who does not take an offered call. */
@@ -21,12 +24,22 @@ export interface ExchangeSettings {
   restAfterDeclineSeconds: number;
   /** Unanswered offers in a row after which an agent is set away with the reason 'not answering'. */
   missesBeforeAway: number;
+  /** Seconds in which somebody reached on an outside number must press the key that accepts. */
+  acceptSeconds: number;
+  /** Milliseconds between the end of a contact's greeting and an agent, at most. */
+  connectWithinMs: number;
+  /** The company's own clock: where days begin. */
+  clock: ZoneClock;
 }
 
 export const defaultSettings: ExchangeSettings = {
   restAfterNoAnswerSeconds: 30,
   restAfterDeclineSeconds: 10,
   missesBeforeAway: 3,
+  acceptSeconds: 12,
+  // 47 CFR 64.1200(a)(7): a call is abandoned unless it is connected within two seconds of the completed greeting.
+  connectWithinMs: 2_000,
+  clock: utcClock,
 };
 
 export interface PersonItem {
@@ -42,11 +55,56 @@ export interface PersonItem {
   voicemailBoxId: string | null;
 }
 
+/** `outside` is no device of ours: the exchange dials it over a trunk. `browser` is played by the person's own page. */
+export type PhoneKind = 'softphone' | 'browser' | 'outside';
+
 export interface PhoneItem {
   id: string;
   personId: string;
-  /** SIP account, the user part of its address of record. */
+  kind: PhoneKind;
+  /** SIP account, the user part of its address of record; empty for kinds that do not register by SIP. */
   account: string;
+  /** It registers from outside the house: somebody works at home. */
+  home: boolean;
+  /** What is dialled to reach an outside number, and over which trunk. */
+  e164: string | null;
+  trunkId: string | null;
+}
+
+/** A connection to a provider, with the calls it carries at once. */
+export interface TrunkItem {
+  id: string;
+  name: string;
+  /** Where the provider is, and our account there. */
+  host: string;
+  account: string;
+  channels: number;
+}
+
+/** An outbound campaign as the exchange sees it. Contacts come by events, a few at a time. */
+export interface CampaignItem {
+  id: string;
+  name: string;
+  running: boolean;
+  /** Whose agents take the answered calls, chosen by its distribution. */
+  queueId: string;
+  trunkId: string;
+  /** Shown to contacts, E.164. */
+  callerId: string;
+  /** The number held that is shown, when there is one. */
+  numberId: string | null;
+  /** Calls kept in the air for each free agent. */
+  ratio: number;
+  /** Calls in the air at most; null for as many as the ratio says. */
+  mostInAir: number | null;
+  /** Seconds a contact's phone rings before it counts as no answer, from 15. */
+  ringSeconds: number;
+  /** Share of people answering that may be abandoned, 0.03 for 3 %. */
+  abandonLimit: number;
+  /** Length of the message that a person hears whom no agent can take. */
+  messageSeconds: number;
+  /** The key that puts a contact on the opt-out list, null for none. */
+  optOutKey: string | null;
 }
 
 export interface QueueItem {
@@ -59,6 +117,8 @@ export interface QueueItem {
   wrapUpSeconds: number;
   /** People who may be rung, teams resolved, without repeats, in member order. */
   members: string[];
+  /** Whether the agent who looks after the caller's record is rung first when free. */
+  preferOwner: boolean;
   /** Callers that may wait; null for no limit. */
   maxWaiting: number | null;
   whenFull: Destination;
@@ -75,6 +135,8 @@ export interface NumberItem {
   label: string;
   /** Null when the number leads nowhere. */
   plan: Plan | null;
+  /** The advert that makes this number ring. */
+  sourceId: string | null;
 }
 
 export interface VoicemailBoxItem {
@@ -106,6 +168,8 @@ export interface ConfigurationChanges {
   queues?: QueueItem[];
   numbers?: NumberItem[];
   voicemailBoxes?: VoicemailBoxItem[];
+  trunks?: TrunkItem[];
+  campaigns?: CampaignItem[];
   gone?: string[];
 }
 
@@ -116,9 +180,19 @@ export const emptyConfiguration: Configuration = {
   queues: [],
   numbers: [],
   voicemailBoxes: [],
+  trunks: [],
+  campaigns: [],
 };
 
-const collections = ['people', 'phones', 'queues', 'numbers', 'voicemailBoxes'] as const;
+const collections = [
+  'people',
+  'phones',
+  'queues',
+  'numbers',
+  'voicemailBoxes',
+  'trunks',
+  'campaigns',
+] as const;
 
 /** The one-step plan of a number that leads straight to `destination`. */
 export function directPlan(numberId: string, version: number, destination: Destination): Plan {

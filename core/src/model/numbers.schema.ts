@@ -1,16 +1,19 @@
 import Joi from 'joi';
 import type { Destination } from './destination.ts';
-import { destinationOrNull, name, publicNumber } from './fields.schema.ts';
+import { destinationOrNull, id, name, publicNumber } from './fields.schema.ts';
 
 /** A number we hold: its digits, our own label, and where it leads (null: nowhere). */
 export interface NumberDraft {
   e164: string;
   label: string;
   destination: Destination | null;
+  /** The advert that makes this number ring. */
+  sourceId: string | null;
 }
 
 export const numberDraft = Joi.object<NumberDraft, true>({
   e164: publicNumber.required().messages({ 'any.required': 'Type the number.' }),
   label: name.required().messages({ 'string.empty': 'A label is needed, for yourselves only.' }),
   destination: destinationOrNull.default(null),
+  sourceId: id.allow(null).default(null),
 });

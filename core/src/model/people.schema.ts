@@ -1,6 +1,12 @@
 import Joi from 'joi';
-import { extension, id, login, name, role, seconds } from './fields.schema.ts';
+import { extension, id, login, name, publicNumber, role, seconds } from './fields.schema.ts';
 import type { Role } from './roles.ts';
+
+/** A public number on which a person is reached, and the trunk over which it is dialled. */
+export interface OutsideNumber {
+  e164: string;
+  trunkId: string;
+}
 
 /** What makes a person: only the name must be typed, the rest is proposed. */
 export interface PersonDraft {
@@ -12,7 +18,20 @@ export interface PersonDraft {
   callLimit?: number;
   ringSeconds?: number;
   signInWithPhone?: boolean;
+  /** The softphone registers from outside the house. */
+  home?: boolean;
+  outsideNumber?: OutsideNumber | null;
 }
+
+const outsideNumber = Joi.object<OutsideNumber, true>({
+  e164: publicNumber.required(),
+  trunkId: id
+    .required()
+    .messages({
+      'any.required': 'Choose the trunk over which it is dialled.',
+      'string.guid': 'Choose the trunk over which it is dialled.',
+    }),
+}).allow(null);
 
 const callLimit = Joi.number().integer().min(1).max(5).messages({
   'number.base': 'From 1 to 5 calls at once.',
@@ -21,7 +40,7 @@ const callLimit = Joi.number().integer().min(1).max(5).messages({
   'number.integer': 'From 1 to 5 calls at once.',
 });
 
-export const personDraft = Joi.object<PersonDraft, true>({
+export const personDraft = Joi.object<PersonDraft>({
   name: name.required(),
   teamId: id.allow(null),
   login,
@@ -30,12 +49,14 @@ export const personDraft = Joi.object<PersonDraft, true>({
   callLimit,
   ringSeconds: seconds(5, 120),
   signInWithPhone: Joi.boolean(),
+  home: Joi.boolean(),
+  outsideNumber,
 });
 
 export type PersonChange = Required<PersonDraft>;
 
 /** A person as edited: everything is stated. */
-export const personChange = Joi.object<PersonChange, true>({
+export const personChange = Joi.object<PersonChange>({
   name: name.required(),
   teamId: id.allow(null).required(),
   login: login.required(),
@@ -44,4 +65,6 @@ export const personChange = Joi.object<PersonChange, true>({
   callLimit: callLimit.required(),
   ringSeconds: seconds(5, 120).required(),
   signInWithPhone: Joi.boolean().required(),
+  home: Joi.boolean().default(false),
+  outsideNumber: outsideNumber.default(null),
 });

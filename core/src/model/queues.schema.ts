@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import type { Destination } from './destination.ts';
+import type { Outcome } from './outcomes.ts';
+import { outcomeList, script } from './outcomes.schema.ts';
 import { destination, destinationOrNull, extension, id, name, seconds } from './fields.schema.ts';
 
 /** A queue as edited. `members` are people and teams, in order. */
@@ -15,6 +17,10 @@ export interface QueueDraft {
   maxWaitSeconds: number | null;
   whenTooLong: Destination;
   whenNobody: Destination | null;
+  /** Ring the agent who looks after the caller's record first. */
+  preferOwner: boolean;
+  script: string;
+  outcomes: Outcome[];
 }
 
 /** A queue as asked for: limits without a destination send callers to the queue's own voicemail box. */
@@ -57,4 +63,7 @@ export const queueRequest = Joi.object<QueueRequest>({
   maxWaitSeconds: seconds(5, 7_200).allow(null).default(null),
   whenTooLong: destination,
   whenNobody: destinationOrNull,
+  preferOwner: Joi.boolean().default(false),
+  script: script.default(''),
+  outcomes: outcomeList.default([]),
 });

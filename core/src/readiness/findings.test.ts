@@ -15,6 +15,23 @@ const good: ReadinessInput = {
       destinationRetired: false,
     },
   ],
+  trunks: [{ id: 't', name: 'Lines', host: 'provider.example', reached: true }],
+  campaigns: [
+    {
+      id: 'x',
+      name: 'Winter',
+      status: 'running',
+      hasQueue: true,
+      hasTrunk: true,
+      hasCallerId: true,
+      contacts: 10,
+      abandonRate: 0.01,
+      abandonLimit: 0.03,
+      agents: 2,
+    },
+  ],
+  connections: [{ id: 'h', name: 'Harbour Book', fault: null, waiting: 3 }],
+  sources: [{ id: 's', name: 'Poster', numbers: 1 }],
 };
 const codes = (input: Partial<ReadinessInput>) =>
   findings({ ...good, ...input }).map((finding) => finding.code);
@@ -43,10 +60,36 @@ test('each fault is found once, faults before what is missing', () => {
   ]);
 });
 
-test('an empty installation is told what comes first', () => {
-  expect(findings({ people: [], queues: [], numbers: [] }).map((finding) => finding.code)).toEqual([
-    'noNumbers',
-    'noPeople',
-    'noQueues',
+test('lines out, records, sources and campaigns', () => {
+  const campaign = good.campaigns[0]!;
+  expect(codes({ trunks: [{ ...good.trunks[0]!, reached: false }] })).toEqual(['trunkUnreached']);
+  expect(codes({ trunks: [] })).toEqual(['noTrunks']);
+  expect(codes({ connections: [{ ...good.connections[0]!, fault: 'It refused the key.' }] })).toEqual([
+    'recordsAway',
   ]);
+  expect(codes({ sources: [{ ...good.sources[0]!, numbers: 0 }] })).toEqual(['sourceWithoutNumber']);
+  expect(codes({ campaigns: [{ ...campaign, agents: 0, abandonRate: 0.04 }] })).toEqual([
+    'campaignAtLimit',
+    'campaignNobody',
+  ]);
+  const draft = { ...campaign, status: 'draft' as const, hasCallerId: false, contacts: 0 };
+  expect(findings({ ...good, campaigns: [draft] })).toMatchObject([
+    { code: 'campaignIncomplete', detail: 'caller ID, contact list' },
+  ]);
+  expect(codes({ campaigns: [{ ...draft, status: 'finished' }] })).toEqual([]);
+  const outside = { ...good.people[0]!, phone: { state: 'outside' as const, line: 'trunkGone' as const } };
+  expect(codes({ people: [outside] })).toEqual(['outsideTrunkGone']);
+});
+
+test('an empty installation is told what comes first', () => {
+  const none = {
+    people: [],
+    queues: [],
+    numbers: [],
+    trunks: [],
+    campaigns: [],
+    connections: [],
+    sources: [],
+  };
+  expect(findings(none).map((finding) => finding.code)).toEqual(['noNumbers', 'noPeople', 'noQueues']);
 });

@@ -20,6 +20,24 @@ export interface ReadinessInput {
     destination: Destination | null;
     destinationRetired: boolean;
   }[];
+  trunks: { id: string; name: string; host: string; reached: boolean }[];
+  campaigns: {
+    id: string;
+    name: string;
+    status: 'draft' | 'running' | 'paused' | 'finished';
+    hasQueue: boolean;
+    hasTrunk: boolean;
+    hasCallerId: boolean;
+    contacts: number;
+    /** Abandoned of those who answered, today or over 30 days, whichever is more; and the limit. */
+    abandonRate: number;
+    abandonLimit: number;
+    /** Agents signed in to its queue whose phone answers by itself. */
+    agents: number;
+  }[];
+  connections: { id: string; name: string; fault: string | null; waiting: number }[];
+  /** Call sources in use, with how many numbers carry each. */
+  sources: { id: string; name: string; numbers: number }[];
 }
 
 export type FindingCode =
@@ -30,14 +48,24 @@ export type FindingCode =
   | 'callersWaitNobodyThere'
   | 'numberUnrouted'
   | 'destinationRetired'
+  | 'trunkUnreached'
+  | 'outsideTrunkGone'
+  | 'campaignIncomplete'
+  | 'campaignNobody'
+  | 'campaignAtLimit'
+  | 'recordsAway'
+  | 'sourceWithoutNumber'
+  | 'noTrunks'
   | 'noPeople'
   | 'noQueues'
   | 'noNumbers';
 
+export type FindingArea = 'people' | 'trunks' | 'numbers' | 'queues' | 'records' | 'sources' | 'campaigns';
+
 /** Something wrong (`fault`) or not there yet (`missing`), with the item where it is mended. */
 export interface Finding {
   code: FindingCode;
-  area: 'people' | 'queues' | 'numbers';
+  area: FindingArea;
   severity: 'fault' | 'missing';
   itemId: string | null;
   itemName: string;
@@ -47,7 +75,15 @@ export interface Finding {
 
 /** Every finding over the set-up, faults first, then by area and name. */
 export function findings(input: ReadinessInput): Finding[] {
-  const found = [...peopleFindings(input), ...queueFindings(input), ...numberFindings(input)];
+  const found = [
+    ...peopleFindings(input),
+    ...trunkFindings(input),
+    ...queueFindings(input),
+    ...numberFindings(input),
+    ...recordFindings(input),
+    ...sourceFindings(input),
+    ...campaignFindings(input),
+  ];
   const rank = (finding: Finding) => (finding.severity === 'fault' ? 0 : 1);
   return found.sort(
     (one, other) =>
@@ -67,6 +103,11 @@ function peopleFindings({ people }: ReadinessInput): Finding[] {
     const item = { area: 'people', itemId: person.id, itemName: person.name } as const;
     if (person.phone.state === 'refused') {
       return [{ code: 'phoneRefused', severity: 'fault', detail: person.phone.why, ...item }];
+    }
+    if (person.phone.state === 'outside') {
+      return person.phone.line === 'trunkGone'
+        ? [{ code: 'outsideTrunkGone', severity: 'fault', detail: '', ...item }]
+        : [];
     }
     if (person.presence !== 'signedOut' && person.phone.state !== 'registered') {
       return [{ code: 'signedInWithoutPhone', severity: 'fault', detail: '', ...item }];
@@ -104,5 +145,91 @@ function numberFindings({ numbers }: ReadinessInput): Finding[] {
     const item = { area: 'numbers', itemId: number.id, itemName: number.label, detail: number.e164 } as const;
     if (number.destinationRetired) return [{ code: 'destinationRetired', severity: 'fault', ...item }];
     return number.destination === null ? [{ code: 'numberUnrouted', severity: 'missing', ...item }] : [];
+  });
+}
+
+function trunkFindings({ trunks, campaigns }: ReadinessInput): Finding[] {
+  if (trunks.length === 0) {
+    // Without campaigns and outside numbers nobody needs a line out.
+    return campaigns.length === 0
+      ? []
+      : [{ code: 'noTrunks', area: 'trunks', severity: 'missing', itemId: null, itemName: '', detail: '' }];
+  }
+  return trunks.flatMap((trunk): Finding[] =>
+    trunk.reached
+      ? []
+      : [
+          {
+            code: 'trunkUnreached',
+            area: 'trunks',
+            severity: 'fault',
+            itemId: trunk.id,
+            itemName: trunk.name,
+            detail: trunk.host,
+          },
+        ],
+  );
+}
+
+function recordFindings({ connections }: ReadinessInput): Finding[] {
+  return connections.flatMap(({ id, name, fault }): Finding[] =>
+    fault === null
+      ? []
+      : [
+          {
+            code: 'recordsAway',
+            area: 'records',
+            severity: 'fault',
+            itemId: id,
+            itemName: name,
+            detail: fault,
+          },
+        ],
+  );
+}
+
+function sourceFindings({ sources }: ReadinessInput): Finding[] {
+  return sources.flatMap(({ id, name, numbers }): Finding[] =>
+    numbers > 0
+      ? []
+      : [
+          {
+            code: 'sourceWithoutNumber',
+            area: 'sources',
+            severity: 'missing',
+            itemId: id,
+            itemName: name,
+            detail: '',
+          },
+        ],
+  );
+}
+
+function campaignFindings({ campaigns }: ReadinessInput): Finding[] {
+  return campaigns.flatMap((campaign): Finding[] => {
+    const item = { area: 'campaigns', itemId: campaign.id, itemName: campaign.name } as const;
+    if (campaign.status === 'running') {
+      const found: Finding[] = [];
+      if (campaign.agents === 0)
+        found.push({ code: 'campaignNobody', severity: 'missing', detail: '', ...item });
+      if (campaign.abandonRate > 0 && campaign.abandonRate >= campaign.abandonLimit)
+        found.push({
+          code: 'campaignAtLimit',
+          severity: 'fault',
+          detail: `${(campaign.abandonRate * 100).toFixed(1)} %`,
+          ...item,
+        });
+      return found;
+    }
+    if (campaign.status === 'finished') return [];
+    const missing = [
+      campaign.hasQueue ? [] : ['queue'],
+      campaign.hasTrunk ? [] : ['trunk'],
+      campaign.hasCallerId ? [] : ['caller ID'],
+      campaign.contacts > 0 ? [] : ['contact list'],
+    ].flat();
+    return missing.length === 0
+      ? []
+      : [{ code: 'campaignIncomplete', severity: 'missing', detail: missing.join(', '), ...item }];
   });
 }

@@ -16,6 +16,21 @@ export interface Profile {
   leavesNoMessage: number;
   /** Share of talks that the agent ends. */
   agentEnds: number;
+  /** Share of agents reached outside whose mailbox takes the call: nobody presses the key. */
+  mailboxLifts: number;
+  /** Of dialled contacts: shares that are a person, a machine, busy, and wrong numbers; the rest ring out. */
+  contactIsPerson: number;
+  contactIsMachine: number;
+  contactIsBusy: number;
+  contactIsWrong: number;
+  /** Mean seconds until a contact lifts. */
+  contactLiftsSeconds: number;
+  /** Mean seconds of a person's greeting; a machine's is longer. */
+  greetingSeconds: number;
+  machineGreetingSeconds: number;
+  /** Shares of persons who hang up at once, and who press the key that ends all calls. */
+  contactHangsUp: number;
+  contactOptsOut: number;
 }
 
 export const usualProfile: Profile = {
@@ -28,6 +43,16 @@ export const usualProfile: Profile = {
   messageSeconds: 18,
   leavesNoMessage: 0.35,
   agentEnds: 0.25,
+  mailboxLifts: 0.08,
+  contactIsPerson: 0.42,
+  contactIsMachine: 0.24,
+  contactIsBusy: 0.05,
+  contactIsWrong: 0.01,
+  contactLiftsSeconds: 9,
+  greetingSeconds: 1.6,
+  machineGreetingSeconds: 7,
+  contactHangsUp: 0.05,
+  contactOptsOut: 0.02,
 };
 
 export type PhoneReaction = { does: 'answer' | 'decline'; afterMs: number } | { does: 'nothing' };
@@ -52,4 +77,48 @@ export function patienceMs(random: Random, profile: Profile): number {
 export function voicemailMs(random: Random, profile: Profile, greetingSeconds: number): number {
   if (random() < profile.leavesNoMessage) return Math.round(random() * greetingSeconds * 900);
   return Math.round(greetingSeconds * 1000 + 3_000 + exponential(random, profile.messageSeconds * 1000));
+}
+
+/** What somebody at an agent's outside number does: lifts and presses the key, or a mailbox lifts. */
+export function reactOutside(
+  random: Random,
+  profile: Profile,
+): { liftsMs: number; pressesMs: number | null } {
+  const liftsMs = 2_500 + Math.round(exponential(random, profile.answerSeconds * 1000));
+  const mailbox = random() < profile.mailboxLifts;
+  return { liftsMs, pressesMs: mailbox ? null : 1_500 + Math.round(random() * 2_000) };
+}
+
+/** What a dialled contact's phone comes to. Times in milliseconds, each from the one before. */
+export type ContactReaction =
+  | { does: 'ringsOut' }
+  | { does: 'fails'; cause: 'busy' | 'noRoute'; afterMs: number }
+  | {
+      does: 'lifts';
+      by: 'person' | 'machine';
+      afterMs: number;
+      greetingMs: number;
+      then: 'listens' | 'hangsUp' | 'optsOut';
+    };
+
+export function reactContact(random: Random, profile: Profile): ContactReaction {
+  let luck = random();
+  const afterMs = 2_000 + Math.round(exponential(random, profile.contactLiftsSeconds * 1000));
+  const happens = (share: number) => (luck -= share) < 0;
+  if (happens(profile.contactIsBusy)) return { does: 'fails', cause: 'busy', afterMs: 1_500 };
+  if (happens(profile.contactIsWrong)) return { does: 'fails', cause: 'noRoute', afterMs: 900 };
+  if (happens(profile.contactIsMachine)) {
+    const greetingMs = 3_000 + Math.round(exponential(random, (profile.machineGreetingSeconds - 3) * 1000));
+    return { does: 'lifts', by: 'machine', afterMs, greetingMs, then: 'listens' };
+  }
+  if (!happens(profile.contactIsPerson)) return { does: 'ringsOut' };
+  const greetingMs = 600 + Math.round(exponential(random, (profile.greetingSeconds - 0.6) * 1000));
+  const mood = random();
+  const then =
+    mood < profile.contactHangsUp
+      ? 'hangsUp'
+      : mood < profile.contactHangsUp + profile.contactOptsOut
+        ? 'optsOut'
+        : 'listens';
+  return { does: 'lifts', by: 'person', afterMs, greetingMs, then };
 }

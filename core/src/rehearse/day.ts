@@ -1,8 +1,18 @@
 import type { CallFacts, Effect } from '../exchange/effects.ts';
+import type { ExchangeEventBody, LeasedContact, RecordFacts } from '../exchange/events.ts';
 import { exchangeOver } from '../exchange/exchange.ts';
+import { acceptKey } from '../exchange/legs.ts';
 import type { StoryRecord } from '../exchange/records.ts';
 import type { Configuration } from '../model/configuration.ts';
-import { patienceMs, type Profile, reactToRing, talk, voicemailMs } from './behaviour.ts';
+import {
+  patienceMs,
+  type Profile,
+  reactContact,
+  reactOutside,
+  reactToRing,
+  talk,
+  voicemailMs,
+} from './behaviour.ts';
 import { Player } from './player.ts';
 import { exponential, type Random, rehearsedUuid } from './random.ts';
 
@@ -26,8 +36,16 @@ export interface RehearsedDay {
   arrivals: readonly Arrivals[];
   shifts: readonly Shift[];
   profile: Profile;
-  /** Draws the caller's number. */
-  caller: (random: Random) => string;
+  /** Draws the number of a caller to `to`. */
+  caller: (random: Random, to: string) => string;
+  /** What the customer records know of a caller. */
+  record?: (caller: string) => RecordFacts | null;
+  /** Hands out at most `count` contacts of a campaign that are due at `at`; none when it has no more that day. */
+  contacts?: (campaignId: string, count: number, at: number) => LeasedContact[];
+  /** What else happens that day: a campaign is started, paused ... */
+  events?: readonly { at: number; body: ExchangeEventBody }[];
+  /** What came of a contact's call, so that they may be due again. */
+  contactEnded?: (facts: CallFacts) => void;
 }
 
 export interface RehearsedCall {
@@ -52,14 +70,17 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
         stories.set(record.callId, [...(stories.get(record.callId) ?? []), record]);
     },
   );
-  const phoneOf = new Map(day.configuration.phones.map((phone) => [phone.personId, phone.id]));
-  for (const shift of day.shifts) {
-    const phoneId = phoneOf.get(shift.personId);
-    if (phoneId === undefined) continue;
-    player.plan(shift.from, { kind: 'phoneRegistered', phoneId, address: '192.0.2.20' });
-    player.plan(shift.to, { kind: 'agentSignedOut', personId: shift.personId });
-    player.plan(shift.to, { kind: 'phoneUnregistered', phoneId, why: 'the phone signed off' });
+  const phoneOf = new Map(day.configuration.phones.map((phone) => [phone.personId, phone]));
+  for (const { personId, from, to } of day.shifts) {
+    const phone = phoneOf.get(personId);
+    if (phone === undefined) continue;
+    if (phone.kind === 'outside') player.plan(from, { kind: 'agentSignedIn', personId });
+    else player.plan(from, { kind: 'phoneRegistered', phoneId: phone.id, address: '192.0.2.20' });
+    player.plan(to, { kind: 'agentSignedOut', personId });
+    if (phone.kind !== 'outside')
+      player.plan(to, { kind: 'phoneUnregistered', phoneId: phone.id, why: 'the phone signed off' });
   }
+  for (const { at, body } of day.events ?? []) player.plan(at, body);
   for (const arrivals of day.arrivals) planArrivals(player, day, arrivals, random);
   player.run(Number.POSITIVE_INFINITY);
   return ended;
@@ -67,6 +88,8 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
   function react(effect: Effect): void {
     switch (effect.kind) {
       case 'ring': {
+        if (effect.answerBySelf)
+          return player.plan(player.now + 150, { kind: 'legAnswered', leg: effect.leg });
         const reaction = reactToRing(random, day.profile);
         if (reaction.does === 'nothing') return;
         const body =
@@ -77,11 +100,21 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
       }
       case 'connect': {
         const { ms, endedBy } = talk(random, day.profile);
+        const outbound = isOutbound(effect.callId);
         const body =
           endedBy === 'agent'
             ? ({ kind: 'legEnded', leg: effect.legs[1] } as const)
-            : ({ kind: 'callerHungUp', callId: effect.callId } as const);
+            : outbound
+              ? ({ kind: 'legEnded', leg: effect.legs[0] } as const)
+              : ({ kind: 'callerHungUp', callId: effect.callId } as const);
         return player.plan(player.now + ms, body);
+      }
+      case 'dial':
+        return effect.contact === null ? outsideRings(effect.leg) : contactRings(effect.leg);
+      case 'wantContacts': {
+        const { campaignId, count } = effect;
+        const contacts = day.contacts?.(campaignId, count, player.now) ?? [];
+        return player.plan(player.now, { kind: 'contactsLeased', campaignId, contacts, askAgainAt: null });
       }
       case 'record':
         return player.plan(player.now + voicemailMs(random, day.profile, effect.greetingSeconds), {
@@ -89,27 +122,60 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
           callId: effect.callId,
         });
       case 'callEnded':
+        if (effect.facts.contactId !== null) day.contactEnded?.(effect.facts);
         ended.push({ facts: effect.facts, story: stories.get(effect.facts.callId) ?? [] });
         stories.delete(effect.facts.callId);
     }
+  }
+
+  function isOutbound(callId: string): boolean {
+    return player.exchange.view().calls.get(callId)?.direction === 'outbound';
+  }
+
+  function outsideRings(leg: string): void {
+    const { liftsMs, pressesMs } = reactOutside(random, day.profile);
+    player.plan(player.now + liftsMs, { kind: 'legAnswered', leg });
+    if (pressesMs !== null)
+      player.plan(player.now + liftsMs + pressesMs, { kind: 'keyPressed', leg, key: acceptKey });
+  }
+
+  function contactRings(leg: string): void {
+    const reaction = reactContact(random, day.profile);
+    if (reaction.does === 'ringsOut') return;
+    const at = player.now + reaction.afterMs;
+    if (reaction.does === 'fails') return player.plan(at, { kind: 'legFailed', leg, cause: reaction.cause });
+    player.plan(at, { kind: 'legAnswered', leg });
+    const greeted = at + reaction.greetingMs;
+    if (reaction.then === 'hangsUp') return player.plan(greeted, { kind: 'legEnded', leg });
+    player.plan(greeted, { kind: 'greetingEnded', leg, by: reaction.by });
+    if (reaction.then === 'optsOut') player.plan(greeted + 900, { kind: 'keyPressed', leg, key: '9' });
   }
 }
 
 /** Arrivals as a Poisson process, hour by hour; each caller has a patience of their own. */
 function planArrivals(player: Player, day: RehearsedDay, { to, perHour }: Arrivals, random: Random): void {
   for (let hour = 0; hour < 24; hour++) {
-    const from = day.hourStarts[hour]!;
+    const begins = day.hourStarts[hour]!;
     const until = day.hourStarts[hour + 1]!;
     const rate = perHour[hour] ?? 0;
     if (rate <= 0) continue;
     for (
-      let at = from + exponential(random, 3_600_000 / rate);
+      let at = begins + exponential(random, 3_600_000 / rate);
       at < until;
       at += exponential(random, 3_600_000 / rate)
     ) {
       const arrivedAt = Math.round(at);
       const callId = rehearsedUuid(arrivedAt, random);
-      player.plan(arrivedAt, { kind: 'callArrived', callId, to, from: day.caller(random), standIn: true });
+      const from = day.caller(random, to);
+      const record = day.record?.(from) ?? null;
+      player.plan(arrivedAt, {
+        kind: 'callArrived',
+        callId,
+        to,
+        from,
+        standIn: true,
+        ...(record === null ? {} : { record }),
+      });
       const givesUpAt = arrivedAt + patienceMs(random, day.profile);
       player.plan(givesUpAt, () => {
         const stage = player.exchange.view().calls.get(callId)?.stage;

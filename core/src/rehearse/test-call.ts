@@ -1,5 +1,7 @@
 import type { Effect } from '../exchange/effects.ts';
+import type { RecordFacts } from '../exchange/events.ts';
 import { type Exchange, exchangeOver } from '../exchange/exchange.ts';
+import { acceptKey } from '../exchange/legs.ts';
 import type { StoryRecord } from '../exchange/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import { Player } from './player.ts';
@@ -8,6 +10,8 @@ export interface TestCall {
   to: string;
   from: string;
   at: number;
+  /** What the customer records know of the caller. */
+  record?: RecordFacts;
 }
 
 /** Mean talk of a queue's calls in milliseconds; null stands for direct calls. */
@@ -21,7 +25,12 @@ export type TestOutcome =
 
 /** What was taken for granted; shown beside the outcome. */
 export type Assumption =
-  'asItIsNow' | 'everybodySignedInAndFree' | 'noOtherCallers' | 'answersAfter5s' | 'talksEndAtMean';
+  | 'asItIsNow'
+  | 'everybodySignedInAndFree'
+  | 'noOtherCallers'
+  | 'answersAfter5s'
+  | 'talksEndAtMean'
+  | 'campaignsPause';
 
 export interface TestResult {
   story: StoryRecord[];
@@ -30,6 +39,7 @@ export interface TestResult {
 }
 
 const answersAfterMs = 5_000;
+const acceptsAfterMs = 2_000;
 const longestMs = 2 * 3_600_000;
 const callId = 'test-call';
 
@@ -39,10 +49,15 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
   const begin = Math.max(call.at, exchange.now);
   const story: StoryRecord[] = [];
   const player = makePlayer(exchange, story, talkMs);
+  const running = [...exchange.view().campaigns.values()].filter((campaign) => campaign.item.running);
+  const paused = running.map((campaign) => ({ ...campaign.item, running: false }));
+  if (paused.length > 0) player.take(begin, { kind: 'configurationChanged', changes: { campaigns: paused } });
   for (const other of exchange.view().calls.values()) {
     for (const leg of other.legs) {
-      if (leg.party === 'caller') continue;
-      if (leg.state === 'ringing')
+      if (leg.party !== 'agent' || other.direction === 'line') continue;
+      if (leg.state === 'confirming')
+        player.plan(begin + acceptsAfterMs, { kind: 'keyPressed', leg: leg.id, key: acceptKey });
+      else if (leg.state === 'ringing')
         player.plan(Math.max(leg.since + answersAfterMs, begin), { kind: 'legAnswered', leg: leg.id });
       else
         player.plan(Math.max(leg.since + talkMs(other.lastQueueId), begin + 1_000), {
@@ -56,16 +71,19 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
     'noOtherCallers',
     'answersAfter5s',
     'talksEndAtMean',
+    ...(paused.length > 0 ? (['campaignsPause'] as const) : []),
   ]);
 }
 
 /** A test call at another moment: everybody signed in, on a registered phone and free, no other callers. */
 export function testCallAt(configuration: Configuration, call: TestCall, talkMs: MeanTalk): TestResult {
-  const exchange = exchangeOver(configuration, call.at);
+  const campaigns = configuration.campaigns.map((campaign) => ({ ...campaign, running: false }));
+  const exchange = exchangeOver({ ...configuration, campaigns }, call.at);
   const story: StoryRecord[] = [];
   const player = makePlayer(exchange, story, talkMs);
   for (const phone of configuration.phones) {
-    player.take(call.at, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
+    if (phone.kind !== 'outside')
+      player.take(call.at, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
     player.take(call.at, { kind: 'agentSignedIn', personId: phone.personId });
   }
   return follow(player, story, call, call.at, [
@@ -79,7 +97,11 @@ function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk):
   const react = (effect: Effect, player: Player) => {
     if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
-    else if (effect.kind === 'connect' && effect.callId !== callId) {
+    else if (effect.kind === 'dial' && effect.personId !== null) {
+      const lifts = player.now + answersAfterMs;
+      player.plan(lifts, { kind: 'legAnswered', leg: effect.leg });
+      player.plan(lifts + acceptsAfterMs, { kind: 'keyPressed', leg: effect.leg, key: acceptKey });
+    } else if (effect.kind === 'connect' && effect.callId !== callId) {
       const queueId = player.exchange.view().calls.get(effect.callId)?.lastQueueId ?? null;
       player.plan(player.now + talkMs(queueId), { kind: 'callerHungUp', callId: effect.callId });
     }
@@ -96,7 +118,8 @@ function follow(
   begin: number,
   assumptions: Assumption[],
 ): TestResult {
-  player.plan(begin, { kind: 'callArrived', callId, to: call.to, from: call.from });
+  const { to, from, record } = call;
+  player.plan(begin, { kind: 'callArrived', callId, to, from, ...(record === undefined ? {} : { record }) });
   player.run(begin + longestMs, () => outcomeOf(story, begin) !== null);
   const outcome = outcomeOf(story, begin) ?? { kind: 'stillWaiting', afterMs: longestMs };
   return { story, outcome, assumptions };

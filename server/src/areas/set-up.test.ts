@@ -101,7 +101,7 @@ describe('people', () => {
       retired: _r,
       teamName: _t,
       hasOwnPassword: _h,
-      phone: _p,
+      phones: _p,
       voicemailBoxId: _v,
       queues: _q,
       ...draft

@@ -1,29 +1,50 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { exchangeOver } from '@night-bell/core/exchange/exchange';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
+import { seededRandom } from '@night-bell/core/rehearse/random';
 import { testCallAt } from '@night-bell/core/rehearse/test-call';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from '../live/compile.ts';
 import { freshDatabase, seal } from '../server.testing.ts';
-import { type DemoPhones, ensureDemo } from './load.ts';
+import { Book, type BookSeed, inventCustomers } from '../../../standins/src/harbour-book/book.ts';
+import { HarbourBook } from '../../../standins/src/harbour-book/server.ts';
+import { type DemoPhones, ensureDemo, type HarbourBookDoor } from './load.ts';
 
 const folder = fileURLToPath(new URL('../../../demo', import.meta.url));
 let database: Database;
 let drop: () => Promise<void>;
 let phones: DemoPhones;
+let harbourBook: HarbourBook;
+let door: HarbourBookDoor;
+let memory: string;
 
 beforeAll(async () => {
   const fresh = await freshDatabase();
   ({ database, drop } = fresh);
-  phones = await ensureDemo(database, seal, folder);
+  const seed = JSON.parse(readFileSync(join(folder, 'harbour-book.json'), 'utf8')) as BookSeed;
+  memory = mkdtempSync(join(tmpdir(), 'night-bell-'));
+  const book = new Book(join(memory, 'book.json'), () =>
+    inventCustomers(seed, seededRandom(1), new Date().toISOString()),
+  );
+  harbourBook = new HarbourBook(book, 'key of Harbour Book');
+  const port = await harbourBook.listen(0);
+  door = { address: `http://127.0.0.1:${port}`, key: 'key of Harbour Book' };
+  phones = await ensureDemo(database, seal, folder, door);
 });
-afterAll(() => drop());
+afterAll(async () => {
+  await harbourBook.close();
+  rmSync(memory, { recursive: true });
+  await drop();
+});
 
 test('the demo company is loaded once, with phones for the stand-ins to enrol', async () => {
-  expect(phones.enrol.length).toBe(40);
+  expect(phones.enrol.length).toBe(37);
   expect(phones.typed).toMatchObject([{ name: 'Amadou Sarr' }]);
-  expect(await ensureDemo(database, seal, folder)).toEqual({ enrol: [], typed: [] });
+  expect(await ensureDemo(database, seal, folder, door)).toEqual({ enrol: [], typed: [] });
   const count = (await database('person').pluck('id')).length;
   expect(count).toBe(46);
 });
@@ -43,13 +64,40 @@ test('the past came out of the exchange: whole stories, one end each, answered b
   expect(calls.length).toBeGreaterThan(1_000);
   for (const call of calls) {
     expect(call.rehearsed).toBe(true);
-    expect(call.story[0]!.kind).toBe('arrived');
+    expect(['arrived', 'launched']).toContain(call.story[0]!.kind);
     expect(call.story.filter((record) => record.kind === 'ended')).toHaveLength(1);
     const answered = call.story.find((record) => record.kind === 'answered');
     expect(call.person_id).toBe(answered?.kind === 'answered' ? answered.personId : null);
     expect(call.result === 'answered').toBe(answered !== undefined);
     expect(call.ended_at.getTime()).toBeLessThanOrEqual(Date.now());
   }
+});
+
+test('the past has both directions, by every kind of phone, with records, sources and outcomes', async () => {
+  const count = async (where: string) =>
+    (await database('call as c').whereRaw(where).count<{ count: string }[]>('* as count'))[0]!
+      .count as unknown as number;
+  expect(await count(`direction = 'outbound' and result = 'answered'`)).toBeGreaterThan(50);
+  expect(await count(`direction = 'outbound' and record_id is null`)).toBe(0);
+  expect(await count(`source_id is not null`)).toBeGreaterThan(100);
+  expect(await count(`direction = 'inbound' and record_id is not null`)).toBeGreaterThan(300);
+  for (const phone of ['softphone', 'homeSoftphone', 'outside'])
+    expect(await count(`story::text like '%"phone":"${phone}"%'`)).toBeGreaterThan(5);
+  expect(await count(`story::text like '%"why":"recordOwner"%'`)).toBeGreaterThan(5);
+  const contacts = await database('contact as k')
+    .join('item as i', 'i.id', 'k.campaign_id')
+    .where('i.name', 'Winter timetable change')
+    .groupBy('k.state')
+    .select<{ state: string; count: number }[]>('k.state', database.raw('count(*)::int as count'));
+  expect(contacts.find((each) => each.state === 'talked')!.count).toBeGreaterThan(50);
+  expect(contacts.find((each) => each.state === 'due')!.count).toBeGreaterThan(50);
+  // Nobody who opted out was called afterwards.
+  const again = await database('call as c')
+    .join('opt_out as o', 'o.e164', 'c.dialled')
+    .where('c.direction', 'outbound')
+    .whereRaw('c.id <> o.call_id and c.arrived_at > (select arrived_at from call b where b.id = o.call_id)')
+    .pluck('c.id');
+  expect(again).toEqual([]);
 });
 
 test('every number of the demo leads where its row says, when everybody is there', async () => {

@@ -1,21 +1,29 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
+import pino from 'pino';
 import type { Knex } from 'knex';
 import type { Destination } from '@night-bell/core/model/destination';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
+import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { trunkDraft } from '@night-bell/core/model/trunks.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { createNumber } from '../areas/numbers/store.ts';
 import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { createQueue } from '../areas/queues/store.ts';
 import { installation, setPassword } from '../areas/session/store.ts';
+import { createConnection } from '../areas/records/store.ts';
+import { createSource } from '../areas/sources/store.ts';
 import { createTeam } from '../areas/teams/store.ts';
+import { createTrunk } from '../areas/trunks/store.ts';
 import type { Database } from '../database/connection.ts';
+import { RecordSync } from '../jobs/record-sync.ts';
 import { realm } from '../live/registrar.ts';
 import { hashPassword } from '../security/passwords.ts';
 import type { Seal } from '../security/seal.ts';
 import { authorOf } from '../spine/items.ts';
+import { type DemoCampaign, loadCampaigns } from './outbound.ts';
 import { rehearsePast } from './past.ts';
 import type { DemoPerson } from './person.ts';
 
@@ -32,6 +40,26 @@ export interface DemoPhones {
   typed: { account: string; domain: string; secret: string; name: string }[];
 }
 
+/** Where Harbour Book listens, and its key. */
+export interface HarbourBookDoor {
+  address: string;
+  key: string;
+}
+
+interface DemoSource {
+  name: string;
+  kind: string;
+  cost: string;
+  costPer: string;
+  startedDaysAgo: number;
+}
+
+interface DemoOutbound {
+  trunks: object[];
+  campaigns: DemoCampaign[];
+  optOuts: string[];
+}
+
 const files = { people: 'people.csv', queues: 'queues.json', numbers: 'numbers.csv' };
 
 export function readRows<Row>(folder: string, file: string): Row[] {
@@ -46,27 +74,70 @@ export function readRows<Row>(folder: string, file: string): Row[] {
  * Loads the demo company once, through the code that the screens use, and the last two days by rehearsal. Gives the
  * phones that the stand-ins are to play; none when it was loaded before.
  */
-export async function ensureDemo(database: Database, seal: Seal, folder: string): Promise<DemoPhones> {
+export async function ensureDemo(
+  database: Database,
+  seal: Seal,
+  folder: string,
+  harbourBook: HarbourBookDoor | null,
+): Promise<DemoPhones> {
   const none: DemoPhones = { enrol: [], typed: [] };
-  if ((await installation(database)).demo) return none;
+  const here = await installation(database);
+  if (!here.demo && here.name !== '')
+    throw new Error('The demo company was loaded only in part. Start over with npm run demo -- --fresh.');
+  if (here.demo) {
+    // Harbour Book may listen on another port than the last time.
+    if (harbourBook !== null)
+      await database('connection')
+        .whereLike('address', 'http://127.0.0.1:%')
+        .update({ address: `${harbourBook.address}/api`, link: pageLink(harbourBook) });
+    return none;
+  }
   const people = readRows<DemoPerson>(folder, files.people);
-  const company = JSON.parse(readFileSync(join(folder, 'company.json'), 'utf8')) as {
-    name: string;
-    timeZone: string;
-    password: string;
-  };
+  const read = <T>(file: string) => JSON.parse(readFileSync(join(folder, file), 'utf8')) as T;
+  const company = read<{ name: string; timeZone: string; password: string }>('company.json');
+  const outbound = read<DemoOutbound>('outbound.json');
   const passwordHash = await hashPassword(company.password);
   const made = await database.transaction(async (trx) => {
-    await trx('installation').update({ name: company.name, time_zone: company.timeZone, demo: true });
+    await trx('installation').update({ name: company.name, time_zone: company.timeZone });
+    const author = authorOf(null);
+    for (const trunk of outbound.trunks) await createTrunk(trx, checked(trunkDraft.validate(trunk)), author);
     const created = await loadPeople(trx, seal, people);
     for (const [index, row] of people.entries()) {
       if (row.account === 'yes') await setPassword(trx, created[index]!.id, passwordHash);
+      // Who is reached outside has no phone that registers and signs them in.
+      if (row.outside !== '')
+        await trx('exchange_inbox').insert({
+          body: JSON.stringify({ kind: 'agentSignedIn', personId: created[index]!.id }),
+        });
     }
-    await loadQueues(trx, JSON.parse(readFileSync(join(folder, files.queues), 'utf8')) as DemoQueue[]);
-    await loadNumbers(trx, readRows(folder, files.numbers));
+    if (harbourBook !== null)
+      await createConnection(
+        trx,
+        seal,
+        {
+          name: 'Harbour Book',
+          address: `${harbourBook.address}/api`,
+          key: harbourBook.key,
+          link: pageLink(harbourBook),
+        },
+        author,
+      );
     return created;
   });
-  await rehearsePast(database, folder, people, made, company.timeZone);
+  const sync = new RecordSync(database, seal, () => false, pino({ level: 'silent' }));
+  await sync.readAll();
+  await sync.close();
+  await database.transaction(async (trx) => {
+    await loadSources(trx, read<DemoSource[]>('sources.json'));
+    await loadQueues(trx, read<DemoQueue[]>(files.queues));
+    await loadNumbers(trx, readRows(folder, files.numbers));
+    await loadCampaigns(trx, outbound.campaigns, outbound.optOuts, (kinds, name) =>
+      itemCalled(trx, kinds, name),
+    );
+  });
+  const { timeZone } = company;
+  await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });
+  await database('installation').update({ demo: true });
   const phones = made.map((person, index) => ({ person, phone: people[index]!.phone }));
   return {
     enrol: phones.filter(({ phone }) => phone === 'enrolled').map(({ person }) => person.enrolmentCode),
@@ -81,13 +152,34 @@ export async function ensureDemo(database: Database, seal: Seal, folder: string)
   };
 }
 
+function pageLink(harbourBook: HarbourBookDoor): string {
+  return `${harbourBook.address}/pages/{{ record.id }}`;
+}
+
+async function loadSources(trx: Knex.Transaction, sources: DemoSource[]): Promise<void> {
+  const author = authorOf(null);
+  for (const { startedDaysAgo, ...source } of sources) {
+    const fromDay = new Date(Date.now() - startedDaysAgo * 86_400_000).toISOString().slice(0, 10);
+    await createSource(trx, checked(sourceDraft.validate({ ...source, fromDay })), author);
+  }
+}
+
 async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[]): Promise<NewPerson[]> {
   const author = authorOf(null);
   const teams = new Map<string, string>();
   for (const team of new Set(people.map((person) => person.team)))
     teams.set(team, await createTeam(trx, team, author));
-  const drafts = people.map(({ name, team, role }) =>
-    checked(personDraft.validate({ name, role, teamId: teams.get(team) })),
+  const trunk = await trx('item').where({ kind: 'trunk' }).orderBy('name').first<{ id: string }>('id');
+  const drafts = people.map(({ name, team, role, home, outside }) =>
+    checked(
+      personDraft.validate({
+        name,
+        role,
+        teamId: teams.get(team),
+        home: home === 'yes',
+        outsideNumber: outside === '' ? null : { e164: outside, trunkId: trunk.id },
+      }),
+    ),
   );
   return createPeople(trx, seal, drafts, author);
 }
@@ -112,14 +204,15 @@ async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<v
 
 async function loadNumbers(
   trx: Knex.Transaction,
-  numbers: { number: string; label: string; destination: string }[],
+  numbers: { number: string; label: string; destination: string; source: string }[],
 ): Promise<void> {
   const author = authorOf(null);
-  for (const { number, label, destination } of numbers) {
+  for (const { number, label, destination, source } of numbers) {
     const draft = {
       e164: number,
       label,
       destination: destination === '' ? null : await destinationCalled(trx, destination),
+      sourceId: source === '' ? null : await itemCalled(trx, ['source'], source),
     };
     await createNumber(trx, checked(numberDraft.validate(draft)), author);
   }

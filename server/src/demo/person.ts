@@ -7,5 +7,8 @@ export interface DemoPerson {
   role: Role;
   shift: string;
   phone: 'enrolled' | 'none' | 'wrong secret';
+  home: '' | 'yes';
+  /** Number on which this person is reached instead, E.164. */
+  outside: string;
   account: '' | 'yes';
 }

@@ -21,6 +21,7 @@ export function registerRoutes(
     app.route({
       method: declared.method,
       url: declared.path,
+      ...(declared.bodyLimit === undefined ? {} : { bodyLimit: declared.bodyLimit }),
       config:
         declared.perMinute === undefined
           ? {}

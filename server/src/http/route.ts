@@ -44,6 +44,8 @@ export interface Declaration<Params, Query, Body, Reply> {
   ifMatch?: boolean;
   /** Calls a minute from one address, where the general limit is too wide. */
   perMinute?: number;
+  /** Bytes of body taken, where the general limit of 2 MB is too small. */
+  bodyLimit?: number;
   handle: (incoming: Incoming<Params, Query, Body>) => Promise<Reply>;
 }
 

@@ -1,14 +1,21 @@
 import type { Knex } from 'knex';
 import { type Configuration, defaultSettings, directPlan } from '@night-bell/core/model/configuration';
+import { listCampaigns } from '../areas/campaigns/store.ts';
 import { listNumbers } from '../areas/numbers/store.ts';
 import { listPeople } from '../areas/people/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
+import { installation } from '../areas/session/store.ts';
+import { listTrunks } from '../areas/trunks/store.ts';
+import { zoneClock } from './zones.ts';
 
 /** Compiles the set-up in the database into the snapshot the exchange reads. Only what is in use is in it. */
 export async function compileConfiguration(database: Knex): Promise<Configuration> {
   const people = (await listPeople(database)).filter((person) => !person.retired);
   const queues = (await listQueues(database)).filter((queue) => !queue.retired);
   const numbers = await listNumbers(database);
+  const trunks = (await listTrunks(database)).filter((trunk) => !trunk.retired);
+  const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
+  const { time_zone } = await installation(database);
   const boxes = await database('voicemail_box as v')
     .join('item as i', 'i.id', 'v.id')
     .join('item as o', 'o.id', 'v.owner_id')
@@ -29,7 +36,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     ...new Set(members.flatMap((member) => byTeam.get(member) ?? (inUse.has(member) ? [member] : []))),
   ];
   return {
-    settings: defaultSettings,
+    settings: { ...defaultSettings, clock: zoneClock(time_zone) },
     people: people.map((person) => ({
       id: person.id,
       name: person.name,
@@ -39,8 +46,16 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       signInWithPhone: person.signInWithPhone,
       voicemailBoxId: person.voicemailBoxId,
     })),
-    phones: people.flatMap(({ id, phone }) =>
-      phone === null ? [] : [{ id: phone.id, personId: id, account: phone.account }],
+    phones: people.flatMap(({ id, phones }) =>
+      phones.map((phone) => ({
+        id: phone.id,
+        personId: id,
+        kind: phone.kind,
+        account: phone.account,
+        home: phone.home,
+        e164: phone.e164,
+        trunkId: phone.trunkId,
+      })),
     ),
     queues: queues.map((queue) => ({
       id: queue.id,
@@ -50,6 +65,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ringSeconds: queue.ringSeconds,
       wrapUpSeconds: queue.wrapUpSeconds,
       members: resolve(queue.members),
+      preferOwner: queue.preferOwner,
       maxWaiting: queue.maxWaiting,
       whenFull: queue.whenFull,
       maxWaitSeconds: queue.maxWaitSeconds,
@@ -61,6 +77,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       e164: number.e164,
       label: number.label,
       plan: number.destination === null ? null : directPlan(number.id, number.version, number.destination),
+      sourceId: number.sourceId,
     })),
     voicemailBoxes: boxes.map((box) => ({
       id: box.id,
@@ -68,5 +85,33 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       greetingSeconds: box.greeting_seconds,
       maxMessageSeconds: box.max_message_seconds,
     })),
+    trunks: trunks.map(({ id, name, host, account, channels }) => ({ id, name, host, account, channels })),
+    // A campaign without a queue, trunk or number cannot run; the exchange need not know it.
+    campaigns: campaigns.flatMap((campaign) => {
+      const { queueId, trunkId, callerId } = campaign;
+      if (queueId === null || trunkId === null || callerId === null) return [];
+      return [
+        {
+          id: campaign.id,
+          name: campaign.name,
+          running: campaign.status === 'running',
+          queueId,
+          trunkId,
+          callerId,
+          numberId: campaign.numberId,
+          ratio: campaign.ratio,
+          mostInAir: campaign.mostInAir,
+          ringSeconds: campaign.ringSeconds,
+          abandonLimit: campaign.abandonPercent / 100,
+          messageSeconds: messageSeconds(campaign.message),
+          optOutKey: campaign.optOutKey,
+        },
+      ];
+    }),
   };
+}
+
+/** About 150 words a minute, as voices speak; the key may be pressed for two seconds after. */
+function messageSeconds(message: string): number {
+  return Math.ceil(message.split(/\s+/).length / 2.5) + 2;
 }

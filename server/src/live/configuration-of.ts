@@ -10,5 +10,7 @@ export function configurationOf(state: Readonly<State>): Configuration {
     queues: [...state.queues.values()].map((queue) => queue.item),
     numbers: [...state.numbers.values()],
     voicemailBoxes: [...state.boxes.values()],
+    trunks: [...state.trunks.values()].map((trunk) => trunk.item),
+    campaigns: [...state.campaigns.values()].map((campaign) => campaign.item),
   };
 }

@@ -3,6 +3,8 @@ import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import type { Effect } from '@night-bell/core/exchange/effects';
+import type { RecordFacts } from '@night-bell/core/exchange/events';
+import type { Leg } from '@night-bell/core/exchange/state';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import type { Registrar } from './registrar.ts';
@@ -20,7 +22,11 @@ interface Binding {
 interface Gateway {
   name: string;
   socket: WebSocket;
+  trunkHosts: string[];
 }
+
+/** What of a caller is known beside the digits, looked up before the exchange hears of the call. */
+export type Recognise = (from: string) => Promise<RecordFacts | null>;
 
 export interface StandInState {
   connected: boolean;
@@ -41,8 +47,8 @@ export class Gateways implements Devices {
   private hostSince = 0;
   private readonly gateways = new Set<Gateway>();
   private readonly bindings = new Map<string, Binding>();
-  /** Which gateway brought a call, so that its caller hears what happens. */
-  private readonly callers = new Map<string, Gateway>();
+  /** Which gateway carries a leg, so that it hears what happens to it. */
+  private readonly legs = new Map<string, Gateway>();
   /** Rings for phones that have not come back yet after a restart. */
   private readonly held = new Map<string, { name: string; effect: Effect & { kind: 'ring' } }>();
   private readonly placed = new Map<string, (callId: string) => void>();
@@ -50,13 +56,17 @@ export class Gateways implements Devices {
   private readonly sweep: NodeJS.Timeout;
   private standIns: StandInState = { connected: false, traffic: { on: false, speed: 1 }, phones: 0 };
 
+  private readonly recognise: Recognise;
+
   constructor(
     registrar: Registrar,
     callable: () => Promise<{ to: string; share: number }[]>,
+    recognise: Recognise,
     logger: Logger,
   ) {
     this.registrar = registrar;
     this.callable = callable;
+    this.recognise = recognise;
     this.logger = logger;
     this.sweep = setInterval(() => this.expire(), sweepMs);
   }
@@ -76,7 +86,7 @@ export class Gateways implements Devices {
   notHosting(): void {
     this.host = null;
     this.bindings.clear();
-    this.callers.clear();
+    this.legs.clear();
     this.held.clear();
     // They reconnect, to the server that hosts now.
     for (const { socket } of this.gateways) socket.close(4503, 'not hosting');
@@ -130,7 +140,7 @@ export class Gateways implements Devices {
       socket.close(4503, 'not hosting');
       return;
     }
-    const gateway: Gateway = { name: '', socket };
+    const gateway: Gateway = { name: '', socket, trunkHosts: [] };
     this.gateways.add(gateway);
     // One message after the other: a REGISTER waits for the database, and order matters.
     let turn = Promise.resolve();
@@ -145,76 +155,109 @@ export class Gateways implements Devices {
     socket.on('error', () => socket.terminate());
   }
 
+  /** Whether somebody reaches this provider. */
+  reaches(trunkHost: string): boolean {
+    return this.gatewayOf(trunkHost) !== undefined;
+  }
+
+  private gatewayOf(trunkHost: string): Gateway | undefined {
+    return [...this.gateways].find((gateway) => gateway.trunkHosts.includes(trunkHost));
+  }
+
   carryOut(name: string, effect: Effect): void {
     switch (effect.kind) {
       case 'ring':
         return this.ring(name, effect);
+      case 'dial':
+        return this.dial(name, effect);
+      case 'takeLine': {
+        const { leg, line } = effect;
+        const gateway = this.legs.get(line);
+        if (gateway !== undefined) this.legs.set(leg, gateway);
+        return this.toLeg(leg, { kind: 'takeLine', effect: name, leg, line });
+      }
       case 'stopRinging':
-        this.held.delete(effect.phoneId);
-        return this.toPhone(effect.phoneId, { kind: 'stopRinging', effect: name, leg: effect.leg });
-      case 'connect': {
-        const message = { kind: 'connected' as const, effect: name, callId: effect.callId };
-        this.toPhone(effect.phoneId, { ...message, leg: effect.legs[1] });
-        return this.toCaller(effect.callId, { ...message, leg: effect.legs[0] });
+        for (const [phoneId, held] of this.held)
+          if (held.effect.leg === effect.leg) this.held.delete(phoneId);
+        this.toLeg(effect.leg, { kind: 'stopRinging', effect: name, leg: effect.leg });
+        this.legs.delete(effect.leg);
+        return;
+      case 'connect':
+        for (const leg of effect.legs)
+          this.toLeg(leg, { kind: 'connected', effect: name, callId: effect.callId, leg });
+        return;
+      case 'release':
+        this.toLeg(effect.leg, { kind: 'released', effect: name, callId: effect.callId, leg: effect.leg });
+        this.legs.delete(effect.leg);
+        return;
+      case 'play': {
+        const { callId, leg, prompt } = effect;
+        return this.toLeg(leg, { kind: 'play', effect: name, callId, leg, prompt });
       }
-      case 'release': {
-        const message = { kind: 'released' as const, effect: name, callId: effect.callId, leg: effect.leg };
-        return effect.phoneId === null
-          ? this.toCaller(effect.callId, message)
-          : this.toPhone(effect.phoneId, message);
-      }
-      case 'play':
-        return this.toCaller(effect.callId, {
-          kind: 'play',
-          effect: name,
-          callId: effect.callId,
-          prompt: effect.prompt,
-        });
       case 'record': {
         const { callId, greetingSeconds, maxMessageSeconds } = effect;
-        return this.toCaller(callId, {
-          kind: 'record',
-          effect: name,
-          callId,
-          greetingSeconds,
-          maxMessageSeconds,
-        });
+        const message = { kind: 'record' as const, effect: name, callId, greetingSeconds, maxMessageSeconds };
+        return this.toLeg(`${callId}.1`, message);
       }
       case 'hold':
       case 'resume':
-        return this.toCaller(effect.callId, { kind: effect.kind, effect: name, leg: effect.leg });
+        return this.toLeg(effect.leg, { kind: effect.kind, effect: name, leg: effect.leg });
       case 'callEnded':
-        this.callers.delete(effect.facts.callId);
+        for (const leg of this.legs.keys())
+          if (leg.startsWith(`${effect.facts.callId}.`)) this.legs.delete(leg);
         return;
       case 'agentChanged':
+      case 'campaignChanged':
+      case 'wantContacts':
+      case 'returnContacts':
+      case 'optOut':
         return;
     }
   }
 
   private ring(name: string, effect: Effect & { kind: 'ring' }): void {
+    const host = this.host;
+    const { leg, callId, from, ringSeconds, answerBySelf } = effect;
+    // A person's own page sees by itself that it rings; lifting by itself is done for it.
+    if (host?.exchange.view().phones.get(effect.phoneId)?.item.kind === 'browser') {
+      if (answerBySelf) host.submit({ kind: 'legAnswered', leg });
+      return;
+    }
     const binding = this.bindings.get(effect.phoneId);
     if (binding !== undefined) {
-      const { leg, callId, from, ringSeconds } = effect;
-      send(binding.gateway, {
-        kind: 'ring',
-        effect: name,
-        device: binding.device,
-        leg,
-        callId,
-        from,
-        ringSeconds,
-      });
+      const { gateway, device } = binding;
+      this.legs.set(leg, gateway);
+      send(gateway, { kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, answerBySelf });
     } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
-    else this.host?.submit({ kind: 'legFailed', leg: effect.leg, cause: 'unreachable' });
+    else host?.submit({ kind: 'legFailed', leg, cause: 'unreachable' });
   }
 
-  private toPhone(phoneId: string, message: ToGateway): void {
-    const binding = this.bindings.get(phoneId);
-    if (binding !== undefined) send(binding.gateway, message);
+  private dial(name: string, effect: Effect & { kind: 'dial' }): void {
+    const host = this.host;
+    const { leg, callId, digits, callerId, ringSeconds } = effect;
+    const trunk = host?.exchange.view().trunks.get(effect.trunkId)?.item;
+    const gateway = trunk === undefined ? undefined : this.gatewayOf(trunk.host);
+    if (trunk === undefined || gateway === undefined) {
+      host?.submit({ kind: 'legFailed', leg, cause: 'congestion' });
+      return;
+    }
+    this.legs.set(leg, gateway);
+    send(gateway, {
+      kind: 'dial',
+      effect: name,
+      leg,
+      callId,
+      trunkHost: trunk.host,
+      account: trunk.account,
+      digits,
+      callerId,
+      ringSeconds,
+      party: effect.contact === null ? 'agent' : 'contact',
+    });
   }
 
-  private toCaller(callId: string, message: ToGateway): void {
-    const gateway = this.callers.get(callId);
+  private toLeg(leg: string, message: ToGateway): void {
+    const gateway = this.legs.get(leg);
     if (gateway !== undefined) send(gateway, message);
   }
 
@@ -223,7 +266,7 @@ export class Gateways implements Devices {
     if (host === null) return;
     switch (message.kind) {
       case 'hello':
-        return this.greet(gateway, message.gateway, message.legs, message.calls);
+        return this.greet(gateway, message);
       case 'sip':
         return this.sip(gateway, message.device, message.message);
       case 'answered':
@@ -234,6 +277,12 @@ export class Gateways implements Devices {
         return;
       case 'hungUp':
         host.submit({ kind: 'legEnded', leg: message.leg });
+        return;
+      case 'key':
+        host.submit({ kind: 'keyPressed', leg: message.leg, key: message.key });
+        return;
+      case 'greeted':
+        host.submit({ kind: 'greetingEnded', leg: message.leg, by: message.by });
         return;
       case 'call':
         return this.arrive(gateway, message);
@@ -252,17 +301,22 @@ export class Gateways implements Devices {
     }
   }
 
-  private arrive(gateway: Gateway, message: FromGateway & { kind: 'call' }): void {
+  private async arrive(gateway: Gateway, message: FromGateway & { kind: 'call' }): Promise<void> {
     const callId = uuid();
-    const { to, from, callerName, ref } = message;
-    this.callers.set(callId, gateway);
+    const { to, from, callerName, ref, trunkHost } = message;
+    this.legs.set(`${callId}.1`, gateway);
     send(gateway, { kind: 'callAccepted', ref, callId });
+    const record = await this.recognise(from).catch(() => null);
+    const trunks = [...(this.host?.exchange.view().trunks.values() ?? [])];
+    const trunkId = trunks.find((trunk) => trunk.item.host === trunkHost)?.item.id;
     this.host?.submit({
       kind: 'callArrived',
       callId,
       to,
       from,
       ...(callerName === undefined ? {} : { callerName }),
+      ...(record === null ? {} : { record }),
+      ...(trunkId === undefined ? {} : { trunkId }),
       standIn: gateway.name === 'stand-ins',
     });
     this.placed.get(ref)?.(callId);
@@ -302,17 +356,15 @@ export class Gateways implements Devices {
   }
 
   /** Both sides say what is alive; what only one of them knows ends. */
-  private greet(gateway: Gateway, name: string, legs: string[], calls: string[]): void {
+  private greet(gateway: Gateway, hello: FromGateway & { kind: 'hello' }): void {
     const host = this.host!;
-    gateway.name = name;
+    gateway.name = hello.gateway;
+    gateway.trunkHosts = hello.trunkHosts ?? [];
     const state = host.exchange.view();
-    for (const callId of calls) {
-      if (state.calls.has(callId)) this.callers.set(callId, gateway);
-      else send(gateway, { kind: 'released', effect: 'hello', callId, leg: `${callId}.1` });
-    }
     const known = new Set([...state.calls.values()].flatMap((call) => call.legs.map((leg) => leg.id)));
-    for (const leg of legs) {
-      if (!known.has(leg))
+    for (const leg of [...hello.legs, ...hello.calls.map((callId) => `${callId}.1`)]) {
+      if (known.has(leg)) this.legs.set(leg, gateway);
+      else
         send(gateway, { kind: 'released', effect: 'hello', callId: leg.slice(0, leg.lastIndexOf('.')), leg });
     }
     void this.numbersChanged();
@@ -344,22 +396,33 @@ export class Gateways implements Devices {
     }
     const state = host.exchange.view();
     for (const call of [...state.calls.values()]) {
-      const caller = this.callers.get(call.id);
-      if (caller === undefined || !this.gateways.has(caller)) {
-        this.callers.delete(call.id);
-        host.submit({ kind: 'callerHungUp', callId: call.id });
-        continue;
+      for (const leg of [...call.legs]) {
+        // It may have ended with another leg of this call.
+        if (!state.calls.has(call.id) || !call.legs.includes(leg) || this.isCarried(leg)) continue;
+        if (leg.party === 'caller') host.submit({ kind: 'callerHungUp', callId: call.id });
+        else if (leg.state === 'ringing')
+          host.submit({ kind: 'legFailed', leg: leg.id, cause: 'unreachable' });
+        else host.submit({ kind: 'legEnded', leg: leg.id });
       }
-      const leg = call.legs.find((each) => each.phoneId !== null && !this.bindings.has(each.phoneId));
-      if (leg === undefined) continue;
-      if (leg.state === 'ringing') host.submit({ kind: 'legFailed', leg: leg.id, cause: 'unreachable' });
-      else host.submit({ kind: 'legEnded', leg: leg.id });
     }
     for (const phone of [...state.phones.values()]) {
+      if (phone.item.kind !== 'softphone') continue;
       if (phone.registration === 'registered' && !this.bindings.has(phone.item.id)) {
         host.submit({ kind: 'phoneUnregistered', phoneId: phone.item.id, why: 'connection lost' });
       }
     }
+  }
+
+  /** Whether a gateway that is here carries this leg. What a page plays is looked after elsewhere. */
+  private isCarried(leg: Leg): boolean {
+    const phone = this.host?.exchange.view().phones.get(leg.phoneId ?? '');
+    if (phone?.item.kind === 'browser') return true;
+    if (phone?.item.kind === 'softphone') {
+      const binding = this.bindings.get(phone.item.id);
+      return binding !== undefined && this.gateways.has(binding.gateway);
+    }
+    const gateway = this.legs.get(leg.over ?? leg.id);
+    return gateway !== undefined && this.gateways.has(gateway);
   }
 
   private later(ms: number, work: () => void): NodeJS.Timeout {

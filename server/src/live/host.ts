@@ -4,7 +4,8 @@ import { configurationDifference } from '@night-bell/core/model/configuration';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from './compile.ts';
 import { configurationOf } from './configuration-of.ts';
-import { appendEvents, closeCommands, openCommands, writeCalls, writeCheckpoint } from './log.queries.ts';
+import { writeConsequences } from './consequences.ts';
+import { appendEvents, closeCommands, openCommands, writeCheckpoint } from './log.queries.ts';
 import type { Applied, Replica } from './replica.ts';
 
 /** Milliseconds during which events gather before they are written together. */
@@ -153,10 +154,7 @@ export class Host {
             trx,
             batch.map((each) => each.event),
           );
-        await writeCalls(
-          trx,
-          batch.flatMap((each) => each.ended),
-        );
+        await writeConsequences(trx, batch);
         await closeCommands(trx, commands);
         if (checkpoint !== null && batch.length > 0) await writeCheckpoint(trx, checkpoint);
         await trx.raw(`select pg_notify('night_bell_log', ?)`, [String(this.exchange.seq)]);

@@ -20,7 +20,7 @@ const commandPatience = 5_000;
 export interface Devices {
   carryOut(name: string, effect: Effect): void;
   /** This server has become the host: who was on the line must say so again. */
-  hosting(host: Host): void;
+  hosting(host: Host): Promise<void> | void;
   notHosting(): void;
 }
 
@@ -236,7 +236,7 @@ export class Live {
     this.logger.info({ seq: replica.exchange.seq }, 'hosting the exchange');
     await this.database('exchange_inbox').insert({ body: JSON.stringify({ kind: 'recompile' }) });
     await host.readInbox();
-    this.devices.hosting(host);
+    await this.devices.hosting(host);
   }
 
   /** Drops state and lock. The next look connects and rebuilds. */
@@ -270,5 +270,15 @@ export function refusalSentence(refusal: Refusal): string {
       return 'That call has moved on meanwhile.';
     case 'callExists':
       return 'That call is already known.';
+    case 'unknownCampaign':
+      return 'The exchange does not know this campaign.';
+    case 'notExpected':
+      return 'That does nothing at this moment.';
+    case 'noOutsideNumber':
+      return 'This person has no outside number that can be dialled.';
+    case 'trunkFull':
+      return 'The trunk has no channel free. Try again when a call has ended.';
+    case 'lineOpen':
+      return 'A line is open already, or the phone is ringing.';
   }
 }

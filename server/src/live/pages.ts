@@ -5,12 +5,16 @@ import type { Live } from './live.ts';
 import {
   agentLive,
   type AgentLive,
+  campaignLive,
+  type CampaignLive,
   callLive,
   type CallLive,
   type LiveView,
   liveView,
   queueLive,
   type QueueLive,
+  trunkLive,
+  type TrunkLive,
 } from './view.ts';
 
 const pushEvery = 100;
@@ -27,6 +31,8 @@ export type PageMessage =
       agents: AgentLive[];
       queues: QueueLive[];
       calls: CallLive[];
+      trunks: TrunkLive[];
+      campaigns: CampaignLive[];
       endedCalls: string[];
       goneAgents: string[];
       /** The set-up changed: lists are to be read again. */
@@ -47,7 +53,7 @@ export class Pages {
   private readonly agents = new Set<string>();
   private readonly calls = new Set<string>();
   private readonly ended = new Set<string>();
-  private readonly queues = new Map<string, string>();
+  private readonly said = new Map<string, string>();
   private configuration = false;
   private timer: NodeJS.Timeout | null = null;
   private readonly pulse: NodeJS.Timeout;
@@ -116,15 +122,17 @@ export class Pages {
       else agents.push(agent);
     }
     const calls = [...this.calls].map((id) => callLive(state, id)).filter((call) => call !== null);
-    const queues = [...state.queues.keys()]
-      .map((id) => queueLive(state, id)!)
-      .filter((queue) => this.isNews(queue));
+    const queues = this.news([...state.queues.keys()], (id) => queueLive(state, id));
+    const trunks = this.news([...state.trunks.keys()], (id) => trunkLive(state, id));
+    const campaigns = this.news([...state.campaigns.keys()], (id) => campaignLive(state, id));
     const message: PageMessage = {
       kind: 'changes',
       at: state.now,
       agents,
       queues,
       calls,
+      trunks,
+      campaigns,
       endedCalls: [...this.ended],
       goneAgents,
       configuration: this.configuration,
@@ -136,11 +144,15 @@ export class Pages {
     this.sendAll(message);
   }
 
-  private isNews(queue: QueueLive): boolean {
-    const text = JSON.stringify(queue);
-    if (this.queues.get(queue.queueId) === text) return false;
-    this.queues.set(queue.queueId, text);
-    return true;
+  /** Of small things that many events may touch: those that are not as they were said last. */
+  private news<T>(ids: string[], look: (id: string) => T | null): T[] {
+    return ids.flatMap((id) => {
+      const value = look(id);
+      const text = JSON.stringify(value);
+      if (value === null || this.said.get(id) === text) return [];
+      this.said.set(id, text);
+      return [value];
+    });
   }
 
   private sendAll(message: PageMessage): void {
@@ -161,5 +173,7 @@ function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, personId: st
     agents: message.agents.filter((agent) => agent.personId === personId),
     calls: message.calls.filter((call) => call.personId === personId),
     queues: [],
+    trunks: [],
+    campaigns: [],
   };
 }

@@ -1,6 +1,10 @@
-import { type AgentDisplayState } from '@night-bell/core/distribute/candidates';
+import type { AgentDisplayState, ReachedBy } from '@night-bell/core/distribute/candidates';
+import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents';
+import type { Direction } from '@night-bell/core/exchange/effects';
 import { displayState, type State } from '@night-bell/core/exchange/state';
 import type { CallStage } from '@night-bell/core/exchange/state';
+import { localDay } from '@night-bell/core/hours/zone-clock';
+import { abandonDays, abandonRate, type Pace, paceOf } from '@night-bell/core/outbound/pacing';
 
 /** An agent as pages show them. */
 export interface AgentLive {
@@ -10,7 +14,12 @@ export interface AgentLive {
   awayReason: string | null;
   wrapUpUntil: number | null;
   restsUntil: number | null;
-  phone: 'registered' | 'unregistered' | 'refused' | 'none';
+  phone: 'registered' | 'unregistered' | 'refused' | 'none' | 'outside';
+  /** What would ring, and the one of their phones that was chosen to. */
+  reachedBy: ReachedBy | null;
+  chosenPhoneId: string | null;
+  /** A line to their outside number is open, or being asked for. */
+  line: 'open' | 'asked' | null;
   phoneSince: number | null;
   phoneWhy: string;
   phoneAddress: string | null;
@@ -28,8 +37,29 @@ export interface QueueLive {
   idle: number;
 }
 
+export interface TrunkLive {
+  trunkId: string;
+  inUse: number;
+}
+
+export interface CampaignLive {
+  campaignId: string;
+  inAir: number;
+  /** Contacts in the exchange's hands, to be called next. */
+  buffered: number;
+  exhausted: boolean;
+  today: { answered: number; abandoned: number };
+  /** Abandoned of those who answered, today and over 30 days. */
+  rateToday: number;
+  rate: number;
+  pace: Pace;
+  /** Agents of its queue who could take a call at once. */
+  free: number;
+}
+
 export interface CallLive {
   callId: string;
+  direction: Direction;
   to: string;
   from: string;
   callerName: string | null;
@@ -39,8 +69,16 @@ export interface CallLive {
   answeredAt: number | null;
   numberId: string | null;
   queueId: string | null;
+  campaignId: string | null;
+  contactId: string | null;
+  recordId: string | null;
+  sourceId: string | null;
+  trunkId: string | null;
   /** Who is rung or talks. */
   personId: string | null;
+  /** The agent's leg that rings or talks, and its phone. */
+  leg: string | null;
+  phoneId: string | null;
   offers: number;
 }
 
@@ -49,6 +87,8 @@ export interface LiveView {
   agents: AgentLive[];
   queues: QueueLive[];
   calls: CallLive[];
+  trunks: TrunkLive[];
+  campaigns: CampaignLive[];
 }
 
 export function agentLive(state: Readonly<State>, personId: string): AgentLive | null {
@@ -56,7 +96,8 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
   if (agent === undefined) return null;
   const shown = displayState(agent, state.now);
   const phone = agent.phones.find((each) => each.registration === 'registered') ?? agent.phones[0];
-  const current = agent.ringing === null ? agent.calls : [...agent.calls, agent.ringing];
+  const ringing = agent.ringing === null || agent.ringing.direction === 'line' ? [] : [agent.ringing];
+  const current = [...agent.calls, ...ringing];
   return {
     personId,
     state: shown.state,
@@ -65,6 +106,9 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
     wrapUpUntil: agent.wrapUpUntil === 0 ? null : agent.wrapUpUntil,
     restsUntil: agent.restsUntil === 0 ? null : agent.restsUntil,
     phone: agent.phone.state,
+    reachedBy: agent.line !== null ? 'openLine' : reachedBy(ringingPhone(state as State, agent)),
+    chosenPhoneId: agent.chosenPhoneId,
+    line: agent.line !== null ? 'open' : agent.ringing?.direction === 'line' ? 'asked' : null,
     phoneSince: phone?.since ?? null,
     phoneWhy: phone?.why ?? '',
     phoneAddress: phone?.address ?? null,
@@ -90,8 +134,10 @@ export function queueLive(state: Readonly<State>, queueId: string): QueueLive | 
 export function callLive(state: Readonly<State>, callId: string): CallLive | null {
   const call = state.calls.get(callId);
   if (call === undefined) return null;
+  const leg = call.legs.find((each) => each.party === 'agent');
   return {
     callId,
+    direction: call.direction,
     to: call.to,
     from: call.from,
     callerName: call.callerName,
@@ -101,8 +147,39 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
     answeredAt: call.answeredAt,
     numberId: call.numberId,
     queueId: call.lastQueueId,
+    campaignId: call.campaign?.item.id ?? null,
+    contactId: call.contact?.contactId ?? null,
+    recordId: call.record?.id ?? null,
+    sourceId: call.sourceId,
+    trunkId: call.legs[0]?.trunkId ?? null,
+    leg: leg?.id ?? null,
+    phoneId: leg?.phoneId ?? null,
     personId: (call.talkingAgent ?? call.ringingAgent)?.person.id ?? null,
     offers: call.offers,
+  };
+}
+
+export function trunkLive(state: Readonly<State>, trunkId: string): TrunkLive | null {
+  const trunk = state.trunks.get(trunkId);
+  return trunk === undefined ? null : { trunkId, inUse: trunk.inUse };
+}
+
+export function campaignLive(state: Readonly<State>, campaignId: string): CampaignLive | null {
+  const campaign = state.campaigns.get(campaignId);
+  if (campaign === undefined) return null;
+  const today = localDay(state.settings.clock, state.now);
+  const { tallies, item } = campaign;
+  const tally = tallies.find((each) => each.day === today);
+  return {
+    campaignId,
+    inAir: campaign.inAir,
+    buffered: campaign.buffer.length,
+    exhausted: campaign.exhausted,
+    today: { answered: tally?.answered ?? 0, abandoned: tally?.abandoned ?? 0 },
+    rateToday: abandonRate(tallies, today, 1),
+    rate: abandonRate(tallies, today, abandonDays),
+    pace: paceOf(item.ratio, item.abandonLimit, tallies, today),
+    free: state.queues.get(item.queueId)?.idleAutomatic ?? 0,
   };
 }
 
@@ -113,5 +190,7 @@ export function liveView(state: Readonly<State>): LiveView {
     agents: [...state.agents.keys()].map((id) => agentLive(state, id)).filter(present),
     queues: [...state.queues.keys()].map((id) => queueLive(state, id)).filter(present),
     calls: [...state.calls.keys()].map((id) => callLive(state, id)).filter(present),
+    trunks: [...state.trunks.keys()].map((id) => trunkLive(state, id)).filter(present),
+    campaigns: [...state.campaigns.keys()].map((id) => campaignLive(state, id)).filter(present),
   };
 }

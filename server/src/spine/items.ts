@@ -8,7 +8,17 @@ export interface Author {
   batch: string;
 }
 
-export type ItemKind = 'team' | 'person' | 'phone' | 'queue' | 'number' | 'voicemail';
+export type ItemKind =
+  | 'team'
+  | 'person'
+  | 'phone'
+  | 'queue'
+  | 'number'
+  | 'voicemail'
+  | 'trunk'
+  | 'campaign'
+  | 'source'
+  | 'connection';
 
 export interface Reference {
   to: string;
@@ -153,6 +163,44 @@ export async function usedBy(database: Knex, id: string): Promise<UsedBy[]> {
     .whereNull('i.retired_at')
     .orderBy([{ column: 'i.kind' }, { column: 'i.name' }, { column: 'r.how' }])
     .select<UsedBy[]>('i.id', 'i.kind', 'i.name', 'r.how');
+}
+
+const kindWords: Partial<Record<ItemKind, string>> = {
+  queue: 'queue',
+  trunk: 'trunk',
+  number: 'number',
+  source: 'call source',
+};
+
+/** What a field names must exist and be in use; null names nothing. */
+export async function checkInUse(trx: Knex, id: string | null, kind: ItemKind, path: string): Promise<void> {
+  if (id === null) return;
+  const row = await trx('item')
+    .where({ id, kind })
+    .first<{ name: string; retired_at: Date | null } | undefined>('name', 'retired_at');
+  const word = kindWords[kind] ?? kind;
+  if (row === undefined) throw Problem.field(path, `That ${word} does not exist. Choose another.`);
+  if (row.retired_at !== null)
+    throw Problem.field(path, `${row.name} is deactivated. Choose another ${word}.`);
+}
+
+/** No two things in use of one kind have the same name. */
+export async function refuseSameName(
+  trx: Knex,
+  kind: ItemKind,
+  name: string,
+  id: string | null,
+): Promise<void> {
+  const other = await trx('item')
+    .where({ kind })
+    .whereRaw('lower(name) = lower(?)', [name])
+    .whereNull('retired_at')
+    .modify((query) => {
+      if (id !== null) void query.whereNot({ id });
+    })
+    .first('id');
+  if (other !== undefined)
+    throw Problem.field('/name', `There is already a ${kindWords[kind] ?? kind} called ${name}.`, 'taken');
 }
 
 /** Refuses when something still leads here, and says what. Being a member is no route: that just ends. */

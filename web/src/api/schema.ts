@@ -17,7 +17,15 @@ export interface paths {
                     personId?: string;
                     queueId?: string;
                     numberId?: string;
-                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere";
+                    campaignId?: string;
+                    sourceId?: string;
+                    recordId?: string;
+                    direction?: "inbound" | "outbound" | "line";
+                    good?: boolean;
+                    firstTime?: boolean;
+                    lost?: boolean;
+                    outcome?: string;
+                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                     from?: string;
                     to?: string;
                     caller?: string;
@@ -39,6 +47,8 @@ export interface paths {
                         "application/json": {
                             calls: {
                                 id: string;
+                                /** @enum {string} */
+                                direction: "inbound" | "outbound" | "line";
                                 arrivedAt: string;
                                 endedAt: string;
                                 dialled: string;
@@ -48,12 +58,22 @@ export interface paths {
                                 callerName: string | null;
                                 queueId: string | null;
                                 queueName: string | null;
+                                campaignId: string | null;
+                                campaignName: string | null;
+                                sourceId: string | null;
+                                sourceName: string | null;
+                                recordId: string | null;
+                                recordName: string | null;
+                                trunkName: string | null;
+                                attempt: number;
+                                outcome: string | null;
+                                note: string | null;
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                                 /** @enum {string} */
-                                endedBy: "caller" | "agent" | "exchange";
+                                endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
                                 talkedMs: number;
                                 messageMs: number | null;
@@ -173,6 +193,8 @@ export interface paths {
                         "application/json": {
                             call: {
                                 id: string;
+                                /** @enum {string} */
+                                direction: "inbound" | "outbound" | "line";
                                 arrivedAt: string;
                                 endedAt: string;
                                 dialled: string;
@@ -182,12 +204,22 @@ export interface paths {
                                 callerName: string | null;
                                 queueId: string | null;
                                 queueName: string | null;
+                                campaignId: string | null;
+                                campaignName: string | null;
+                                sourceId: string | null;
+                                sourceName: string | null;
+                                recordId: string | null;
+                                recordName: string | null;
+                                trunkName: string | null;
+                                attempt: number;
+                                outcome: string | null;
+                                note: string | null;
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                                 /** @enum {string} */
-                                endedBy: "caller" | "agent" | "exchange";
+                                endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
                                 talkedMs: number;
                                 messageMs: number | null;
@@ -289,6 +321,2112 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All campaigns, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a campaign
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** Format: uuid */
+                        queueId?: string | null;
+                        /** Format: uuid */
+                        trunkId?: string | null;
+                        /** Format: uuid */
+                        numberId?: string | null;
+                        /** @default 1.2 */
+                        ratio?: number;
+                        mostInAir?: number | null;
+                        /** @default 20 */
+                        ringSeconds?: number;
+                        /** @default 3 */
+                        abandonPercent?: number;
+                        /** @default This is {{ company.name }}. Nobody is free to speak with you at this moment. To get no more calls, press 9. */
+                        message?: string;
+                        /** @default 9 */
+                        optOutKey?: string | null;
+                        /** @default 4 */
+                        attempts?: number;
+                        /** @default 240 */
+                        retryMinutes?: number;
+                        /** @default 480 */
+                        hoursFrom?: number;
+                        /** @default 1260 */
+                        hoursTo?: number;
+                        /** @default  */
+                        script?: string;
+                        /** @default [] */
+                        outcomes?: {
+                            name: string;
+                            /** @default false */
+                            good?: boolean;
+                            /**
+                             * @default done
+                             * @enum {string}
+                             */
+                            then?: "done" | "tryAgain" | "optOut";
+                        }[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a campaign, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                /** @enum {string} */
+                                status: "draft" | "running" | "paused" | "finished";
+                                since: string;
+                                queueId: string | null;
+                                trunkId: string | null;
+                                numberId: string | null;
+                                callerId: string | null;
+                                ratio: number;
+                                mostInAir: number | null;
+                                ringSeconds: number;
+                                abandonPercent: number;
+                                message: string;
+                                optOutKey: string | null;
+                                attempts: number;
+                                retryMinutes: number;
+                                hoursFrom: number;
+                                hoursTo: number;
+                                script: string;
+                                outcomes: {
+                                    name: string;
+                                    good: boolean;
+                                    /** @enum {string} */
+                                    then: "done" | "tryAgain" | "optOut";
+                                }[];
+                                fields: string[];
+                                contacts: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a campaign
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** Format: uuid */
+                        queueId?: string | null;
+                        /** Format: uuid */
+                        trunkId?: string | null;
+                        /** Format: uuid */
+                        numberId?: string | null;
+                        /** @default 1.2 */
+                        ratio?: number;
+                        mostInAir?: number | null;
+                        /** @default 20 */
+                        ringSeconds?: number;
+                        /** @default 3 */
+                        abandonPercent?: number;
+                        /** @default This is {{ company.name }}. Nobody is free to speak with you at this moment. To get no more calls, press 9. */
+                        message?: string;
+                        /** @default 9 */
+                        optOutKey?: string | null;
+                        /** @default 4 */
+                        attempts?: number;
+                        /** @default 240 */
+                        retryMinutes?: number;
+                        /** @default 480 */
+                        hoursFrom?: number;
+                        /** @default 1260 */
+                        hoursTo?: number;
+                        /** @default  */
+                        script?: string;
+                        /** @default [] */
+                        outcomes?: {
+                            name: string;
+                            /** @default false */
+                            good?: boolean;
+                            /**
+                             * @default done
+                             * @enum {string}
+                             */
+                            then?: "done" | "tryAgain" | "optOut";
+                        }[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/contacts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contacts in list order, by state, name or number
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    state?: "due" | "leased" | "inAir" | "talked" | "optedOut" | "unreached" | "invalid";
+                    text?: string;
+                    behind?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            position: number;
+                            e164: string;
+                            name: string;
+                            fields: Record<string, never>;
+                            zones: string[];
+                            state: string;
+                            dueAt: string | null;
+                            attempts: number;
+                            lastResult: string | null;
+                            lastCallId: string | null;
+                            lastAt: string | null;
+                            outcome: string | null;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Add the good rows of a contact list; faulty ones are left out and named
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        text: string;
+                        mapping?: {
+                            phone: number | null;
+                            name: number | null;
+                            firstName: number | null;
+                            lastName: number | null;
+                            fields: {
+                                key: string;
+                                column: number;
+                            }[];
+                        } | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            good: number;
+                            faulty: number;
+                            uncertainZones: number;
+                            withoutZone: number;
+                            byReason: Record<string, never>;
+                            faults: {
+                                row: number;
+                                column: number;
+                                cell: string;
+                                why: string;
+                                detail: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/contacts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read and check a contact list (CSV) without keeping it
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        text: string;
+                        mapping?: {
+                            phone: number | null;
+                            name: number | null;
+                            firstName: number | null;
+                            lastName: number | null;
+                            fields: {
+                                key: string;
+                                column: number;
+                            }[];
+                        } | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            separator: string;
+                            headers: string[];
+                            rows: string[][];
+                            total: number;
+                            mapping: {
+                                phone: number | null;
+                                name: number | null;
+                                firstName: number | null;
+                                lastName: number | null;
+                                fields: {
+                                    key: string;
+                                    column: number;
+                                }[];
+                            };
+                            checked: {
+                                good: number;
+                                faulty: number;
+                                uncertainZones: number;
+                                withoutZone: number;
+                                byReason: Record<string, never>;
+                                faults: {
+                                    row: number;
+                                    column: number;
+                                    cell: string;
+                                    why: string;
+                                    detail: string;
+                                }[];
+                            } | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Merge fields that the script of this campaign may use
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End the campaign; it can be started again
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop dialling; calls that ring go on, contacts stay
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How far a campaign is: contacts by state, outcomes, and its day in quarters of an hour
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            states: {
+                                state: string;
+                                count: number;
+                            }[];
+                            later: number;
+                            optedOut: number;
+                            outcomes: {
+                                outcome: string | null;
+                                count: number;
+                            }[];
+                            quarters: {
+                                at: string;
+                                attempts: number;
+                                answered: number;
+                                abandoned: number;
+                            }[];
+                            results: {
+                                result: string;
+                                count: number;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a campaign back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a campaign; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin dialling, or go on with it
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            status: "draft" | "running" | "paused" | "finished";
+                            since: string;
+                            queueId: string | null;
+                            trunkId: string | null;
+                            numberId: string | null;
+                            callerId: string | null;
+                            ratio: number;
+                            mostInAir: number | null;
+                            ringSeconds: number;
+                            abandonPercent: number;
+                            message: string;
+                            optOutKey: string | null;
+                            attempts: number;
+                            retryMinutes: number;
+                            hoursFrom: number;
+                            hoursTo: number;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: string[];
+                            contacts: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -401,6 +2539,2142 @@ export interface paths {
                     };
                 };
                 /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Connections to customer systems, how they are, and what waits to be written back
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            address: string;
+                            link: string;
+                            records: number;
+                            okAt: string | null;
+                            fault: string | null;
+                            faultAt: string | null;
+                            waiting: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Connect a customer system; its records are read at once
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** Format: uri */
+                        address: string;
+                        key?: string;
+                        /** @default  */
+                        link?: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            address: string;
+                            link: string;
+                            records: number;
+                            okAt: string | null;
+                            fault: string | null;
+                            faultAt: string | null;
+                            waiting: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already. notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change a connection; a key left out stays as it is
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** Format: uri */
+                        address: string;
+                        key?: string;
+                        /** @default  */
+                        link?: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            address: string;
+                            link: string;
+                            records: number;
+                            okAt: string | null;
+                            fault: string | null;
+                            faultAt: string | null;
+                            waiting: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask this customer system again
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            address: string;
+                            link: string;
+                            records: number;
+                            okAt: string | null;
+                            fault: string | null;
+                            faultAt: string | null;
+                            waiting: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop asking this customer system
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            address: string;
+                            link: string;
+                            records: number;
+                            okAt: string | null;
+                            fault: string | null;
+                            faultAt: string | null;
+                            waiting: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read what changed in the customer system now
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            ok: boolean;
+                            detail: string;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask a customer system who it is, with the stored key or with the one sent
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** Format: uuid */
+                        id?: string | null;
+                        /** Format: uri */
+                        address: string;
+                        key?: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            ok: boolean;
+                            detail: string;
+                            afterMs: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What an agent works with: their phones and latest calls; the live state comes over /api/live
+         * @description Open to: administrator, supervisor, agent.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            phones: {
+                                id: string;
+                                /** @enum {string} */
+                                kind: "softphone" | "browser" | "outside";
+                                account: string;
+                                home: boolean;
+                                e164: string | null;
+                                trunkId: string | null;
+                            }[];
+                            lastCalls: {
+                                id: string;
+                                /** @enum {string} */
+                                direction: "inbound" | "outbound";
+                                arrivedAt: string;
+                                number: string;
+                                name: string | null;
+                                about: string | null;
+                                result: string;
+                                talkedMs: number;
+                                outcome: string | null;
+                                note: string | null;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a call is for: script with its fields filled, outcomes, record, source
+         * @description Open to: administrator, supervisor, agent, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            number: string;
+                            name: string | null;
+                            direction: string;
+                            campaignName: string | null;
+                            queueName: string | null;
+                            sourceName: string | null;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
+                            fields: Record<string, never>;
+                            record: {
+                                id: string;
+                                externalId: string;
+                                name: string;
+                                owner: {
+                                    login: string;
+                                    personId: string | null;
+                                    name: string | null;
+                                } | null;
+                                fields: Record<string, never>;
+                                numbers: string[];
+                                readAt: string;
+                                connectionName: string;
+                                link: string | null;
+                            } | null;
+                            given: {
+                                outcome: string | null;
+                                note: string;
+                            } | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift: the own page plays the phone
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do not take the call that rings
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}/hang-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End the call
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}/opt-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put the other side of this call on the opt-out list
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}/outcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say how the call ended, with a note; may be said again
+         * @description Open to: administrator, supervisor, agent.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        outcome?: string | null;
+                        /** @default  */
+                        note?: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have the own outside number dialled and held open between calls, or close that line
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        open: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose which of the own phones rings; this page becomes one when it is first chosen
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string|null} */
+                        kind: "softphone" | "browser" | "outside" | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            phoneId: string | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign in to the queues, go away with a reason, come back, end the wrap-up, sign out
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        state: "available" | "away" | "signedOut" | "wrapUpOver";
+                        reason?: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
                 503: {
                     headers: {
                         [name: string]: unknown;
@@ -750,7 +5024,12 @@ export interface paths {
                                 wrapUpUntil: number | null;
                                 restsUntil: number | null;
                                 /** @enum {string} */
-                                phone: "registered" | "unregistered" | "refused" | "none";
+                                phone: "registered" | "unregistered" | "refused" | "none" | "outside";
+                                /** @enum {string|null} */
+                                reachedBy: "softphone" | "homeSoftphone" | "browser" | "outside" | "openLine" | null;
+                                chosenPhoneId: string | null;
+                                /** @enum {string|null} */
+                                line: "open" | "asked" | null;
                                 phoneSince: number | null;
                                 phoneWhy: string;
                                 phoneAddress: string | null;
@@ -767,18 +5046,50 @@ export interface paths {
                             }[];
                             calls: {
                                 callId: string;
+                                /** @enum {string} */
+                                direction: "inbound" | "outbound" | "line";
                                 to: string;
                                 from: string;
                                 callerName: string | null;
                                 /** @enum {string} */
-                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "ended";
+                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "ended";
                                 since: number;
                                 arrivedAt: number;
                                 answeredAt: number | null;
                                 numberId: string | null;
                                 queueId: string | null;
+                                campaignId: string | null;
+                                contactId: string | null;
+                                recordId: string | null;
+                                sourceId: string | null;
+                                trunkId: string | null;
                                 personId: string | null;
+                                leg: string | null;
+                                phoneId: string | null;
                                 offers: number;
+                            }[];
+                            trunks: {
+                                trunkId: string;
+                                inUse: number;
+                            }[];
+                            campaigns: {
+                                campaignId: string;
+                                inAir: number;
+                                buffered: number;
+                                exhausted: boolean;
+                                today: {
+                                    answered: number;
+                                    abandoned: number;
+                                };
+                                rateToday: number;
+                                rate: number;
+                                pace: {
+                                    ratio: number;
+                                    keep: boolean;
+                                    /** @enum {string} */
+                                    why: "ratio" | "oneEach" | "atLimit";
+                                };
+                                free: number;
                             }[];
                         };
                     };
@@ -978,13 +5289,22 @@ export interface paths {
                                 staffedQueues: number;
                                 numbers: number;
                                 routedNumbers: number;
+                                trunks: number;
+                                reachedTrunks: number;
+                                records: number;
+                                connections: number;
+                                readConnections: number;
+                                sources: number;
+                                numberedSources: number;
+                                campaigns: number;
+                                runningCampaigns: number;
                                 calls: number;
                                 callsReachedSomebody: number;
                             };
                             findings: {
                                 code: string;
                                 /** @enum {string} */
-                                area: "people" | "queues" | "numbers";
+                                area: "people" | "trunks" | "numbers" | "queues" | "records" | "sources" | "campaigns";
                                 /** @enum {string} */
                                 severity: "fault" | "missing";
                                 itemId: string | null;
@@ -1354,6 +5674,8 @@ export interface paths {
                                 id: string;
                             };
                             destinationName: string | null;
+                            sourceId: string | null;
+                            sourceName: string | null;
                         }[];
                     };
                 };
@@ -1448,6 +5770,8 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                         };
+                        /** Format: uuid */
+                        sourceId?: string | null;
                     };
                 };
             };
@@ -1472,6 +5796,8 @@ export interface paths {
                                 id: string;
                             };
                             destinationName: string | null;
+                            sourceId: string | null;
+                            sourceName: string | null;
                         };
                     };
                 };
@@ -1597,6 +5923,8 @@ export interface paths {
                                 id: string;
                             };
                             destinationName: string | null;
+                            sourceId: string | null;
+                            sourceName: string | null;
                         };
                     };
                 };
@@ -1703,6 +6031,8 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                         };
+                        /** Format: uuid */
+                        sourceId?: string | null;
                     };
                 };
             };
@@ -1727,6 +6057,8 @@ export interface paths {
                                 id: string;
                             };
                             destinationName: string | null;
+                            sourceId: string | null;
+                            sourceName: string | null;
                         };
                     };
                 };
@@ -2057,6 +6389,220 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/opt-outs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Numbers never to be called again, newest first
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            total: number;
+                            optOuts: {
+                                e164: string;
+                                how: string;
+                                by: string | null;
+                                callId: string | null;
+                                campaignName: string | null;
+                                at: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Put numbers on the opt-out list, pasted or from a file; nobody takes them off again
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        text: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            added: number;
+                            already: number;
+                            faults: {
+                                line: number;
+                                detail: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -2098,10 +6644,20 @@ export interface paths {
                             ringSeconds: number;
                             signInWithPhone: boolean;
                             hasOwnPassword: boolean;
-                            phone: {
-                                id: string;
-                                account: string;
+                            home: boolean;
+                            outsideNumber: {
+                                e164: string;
+                                trunkId: string;
                             } | null;
+                            phones: {
+                                id: string;
+                                /** @enum {string} */
+                                kind: "softphone" | "browser" | "outside";
+                                account: string;
+                                home: boolean;
+                                e164: string | null;
+                                trunkId: string | null;
+                            }[];
                             voicemailBoxId: string | null;
                             queues: {
                                 id: string;
@@ -2200,6 +6756,12 @@ export interface paths {
                         callLimit?: number;
                         ringSeconds?: number;
                         signInWithPhone?: boolean;
+                        home?: boolean;
+                        outsideNumber?: {
+                            e164: string;
+                            /** Format: uuid */
+                            trunkId: string;
+                        } | null;
                     };
                 };
             };
@@ -2346,10 +6908,20 @@ export interface paths {
                                 ringSeconds: number;
                                 signInWithPhone: boolean;
                                 hasOwnPassword: boolean;
-                                phone: {
-                                    id: string;
-                                    account: string;
+                                home: boolean;
+                                outsideNumber: {
+                                    e164: string;
+                                    trunkId: string;
                                 } | null;
+                                phones: {
+                                    id: string;
+                                    /** @enum {string} */
+                                    kind: "softphone" | "browser" | "outside";
+                                    account: string;
+                                    home: boolean;
+                                    e164: string | null;
+                                    trunkId: string | null;
+                                }[];
                                 voicemailBoxId: string | null;
                                 queues: {
                                     id: string;
@@ -2467,6 +7039,13 @@ export interface paths {
                         callLimit: number;
                         ringSeconds: number;
                         signInWithPhone: boolean;
+                        /** @default false */
+                        home?: boolean;
+                        outsideNumber?: {
+                            e164: string;
+                            /** Format: uuid */
+                            trunkId: string;
+                        } | null;
                     };
                 };
             };
@@ -2492,10 +7071,20 @@ export interface paths {
                             ringSeconds: number;
                             signInWithPhone: boolean;
                             hasOwnPassword: boolean;
-                            phone: {
-                                id: string;
-                                account: string;
+                            home: boolean;
+                            outsideNumber: {
+                                e164: string;
+                                trunkId: string;
                             } | null;
+                            phones: {
+                                id: string;
+                                /** @enum {string} */
+                                kind: "softphone" | "browser" | "outside";
+                                account: string;
+                                home: boolean;
+                                e164: string | null;
+                                trunkId: string | null;
+                            }[];
                             voicemailBoxId: string | null;
                             queues: {
                                 id: string;
@@ -2909,10 +7498,20 @@ export interface paths {
                             ringSeconds: number;
                             signInWithPhone: boolean;
                             hasOwnPassword: boolean;
-                            phone: {
-                                id: string;
-                                account: string;
+                            home: boolean;
+                            outsideNumber: {
+                                e164: string;
+                                trunkId: string;
                             } | null;
+                            phones: {
+                                id: string;
+                                /** @enum {string} */
+                                kind: "softphone" | "browser" | "outside";
+                                account: string;
+                                home: boolean;
+                                e164: string | null;
+                                trunkId: string | null;
+                            }[];
                             voicemailBoxId: string | null;
                             queues: {
                                 id: string;
@@ -3066,10 +7665,20 @@ export interface paths {
                             ringSeconds: number;
                             signInWithPhone: boolean;
                             hasOwnPassword: boolean;
-                            phone: {
-                                id: string;
-                                account: string;
+                            home: boolean;
+                            outsideNumber: {
+                                e164: string;
+                                trunkId: string;
                             } | null;
+                            phones: {
+                                id: string;
+                                /** @enum {string} */
+                                kind: "softphone" | "browser" | "outside";
+                                account: string;
+                                home: boolean;
+                                e164: string | null;
+                                trunkId: string | null;
+                            }[];
                             voicemailBoxId: string | null;
                             queues: {
                                 id: string;
@@ -3571,6 +8180,14 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail";
                                 id: string;
                             };
+                            preferOwner: boolean;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
                             voicemailBoxId: string | null;
                             peopleCount: number;
                         }[];
@@ -3695,6 +8312,21 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                         };
+                        /** @default false */
+                        preferOwner?: boolean;
+                        /** @default  */
+                        script?: string;
+                        /** @default [] */
+                        outcomes?: {
+                            name: string;
+                            /** @default false */
+                            good?: boolean;
+                            /**
+                             * @default done
+                             * @enum {string}
+                             */
+                            then?: "done" | "tryAgain" | "optOut";
+                        }[];
                     };
                 };
             };
@@ -3741,6 +8373,14 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail";
                                 id: string;
                             };
+                            preferOwner: boolean;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
                             voicemailBoxId: string | null;
                             peopleCount: number;
                         };
@@ -3891,6 +8531,14 @@ export interface paths {
                                     kind: "queue" | "person" | "voicemail";
                                     id: string;
                                 };
+                                preferOwner: boolean;
+                                script: string;
+                                outcomes: {
+                                    name: string;
+                                    good: boolean;
+                                    /** @enum {string} */
+                                    then: "done" | "tryAgain" | "optOut";
+                                }[];
                                 voicemailBoxId: string | null;
                                 peopleCount: number;
                             };
@@ -4034,6 +8682,21 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                         };
+                        /** @default false */
+                        preferOwner?: boolean;
+                        /** @default  */
+                        script?: string;
+                        /** @default [] */
+                        outcomes?: {
+                            name: string;
+                            /** @default false */
+                            good?: boolean;
+                            /**
+                             * @default done
+                             * @enum {string}
+                             */
+                            then?: "done" | "tryAgain" | "optOut";
+                        }[];
                     };
                 };
             };
@@ -4080,6 +8743,14 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail";
                                 id: string;
                             };
+                            preferOwner: boolean;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
                             voicemailBoxId: string | null;
                             peopleCount: number;
                         };
@@ -4261,6 +8932,14 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail";
                                 id: string;
                             };
+                            preferOwner: boolean;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
                             voicemailBoxId: string | null;
                             peopleCount: number;
                         };
@@ -4432,6 +9111,14 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail";
                                 id: string;
                             };
+                            preferOwner: boolean;
+                            script: string;
+                            outcomes: {
+                                name: string;
+                                good: boolean;
+                                /** @enum {string} */
+                                then: "done" | "tryAgain" | "optOut";
+                            }[];
                             voicemailBoxId: string | null;
                             peopleCount: number;
                         };
@@ -4538,6 +9225,247 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Records as last read, by name or number
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            fields: string[];
+                            records: {
+                                id: string;
+                                name: string;
+                                owner: string | null;
+                                numbers: string[];
+                                fields: Record<string, never>;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One record as last read, with the link to its own page
+         * @description Open to: administrator, supervisor, agent, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            externalId: string;
+                            name: string;
+                            owner: {
+                                login: string;
+                                personId: string | null;
+                                name: string | null;
+                            } | null;
+                            fields: Record<string, never>;
+                            numbers: string[];
+                            readAt: string;
+                            connectionName: string;
+                            link: string | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4922,6 +9850,985 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/source-report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calls, answered, lost, first-time callers, good calls and cost of each source, from day to day
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query: {
+                    from: string;
+                    to: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            goodCallSeconds: number;
+                            rows: {
+                                sourceId: string | null;
+                                calls: number;
+                                answered: number;
+                                lost: number;
+                                firstTime: number;
+                                good: number;
+                                cost: string | null;
+                                costPerGood: string | null;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All call sources, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                            cost: string;
+                            /** @enum {string} */
+                            costPer: "month" | "once";
+                            fromDay: string;
+                            numbers: {
+                                id: string;
+                                e164: string;
+                                label: string;
+                            }[];
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a call source
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /**
+                         * @default advert
+                         * @enum {string}
+                         */
+                        kind?: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                        /** @default 0 */
+                        cost?: string;
+                        /**
+                         * @default month
+                         * @enum {string}
+                         */
+                        costPer?: "month" | "once";
+                        fromDay: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                            cost: string;
+                            /** @enum {string} */
+                            costPer: "month" | "once";
+                            fromDay: string;
+                            numbers: {
+                                id: string;
+                                e164: string;
+                                label: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a call source, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                /** @enum {string} */
+                                kind: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                                cost: string;
+                                /** @enum {string} */
+                                costPer: "month" | "once";
+                                fromDay: string;
+                                numbers: {
+                                    id: string;
+                                    e164: string;
+                                    label: string;
+                                }[];
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a call source
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /**
+                         * @default advert
+                         * @enum {string}
+                         */
+                        kind?: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                        /** @default 0 */
+                        cost?: string;
+                        /**
+                         * @default month
+                         * @enum {string}
+                         */
+                        costPer?: "month" | "once";
+                        fromDay: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                            cost: string;
+                            /** @enum {string} */
+                            costPer: "month" | "once";
+                            fromDay: string;
+                            numbers: {
+                                id: string;
+                                e164: string;
+                                label: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a call source back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                            cost: string;
+                            /** @enum {string} */
+                            costPer: "month" | "once";
+                            fromDay: string;
+                            numbers: {
+                                id: string;
+                                e164: string;
+                                label: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a call source; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "advert" | "poster" | "page" | "leaflet" | "radio" | "partner" | "other";
+                            cost: string;
+                            /** @enum {string} */
+                            costPer: "month" | "once";
+                            fromDay: string;
+                            numbers: {
+                                id: string;
+                                e164: string;
+                                label: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins": {
         parameters: {
             query?: never;
@@ -5262,6 +11169,124 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/harbour-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Have the stand-in customer system answer well, too slowly, or not at all
+         * @description Open to: administrator, supervisor.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        mood: "well" | "slow" | "broken";
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6009,6 +12034,800 @@ export interface paths {
                     };
                 };
                 /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trunks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All trunks, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            host: string;
+                            account: string;
+                            channels: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a trunk
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        host: string;
+                        account: string;
+                        channels: number;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            host: string;
+                            account: string;
+                            channels: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trunks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a trunk, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                host: string;
+                                account: string;
+                                channels: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a trunk
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        host: string;
+                        account: string;
+                        channels: number;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            host: string;
+                            account: string;
+                            channels: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trunks/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a trunk back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            host: string;
+                            account: string;
+                            channels: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trunks/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a trunk; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            host: string;
+                            account: string;
+                            channels: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
                 503: {
                     headers: {
                         [name: string]: unknown;

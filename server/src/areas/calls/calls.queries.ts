@@ -1,11 +1,22 @@
 import type { Knex } from 'knex';
-import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 
 export interface CallFilter {
   personId?: string;
   queueId?: string;
   numberId?: string;
+  campaignId?: string;
+  sourceId?: string;
+  recordId?: string;
+  direction?: Direction;
+  /** Talked long enough, or an outcome that counts as good. */
+  good?: boolean;
+  /** The caller's first call to any number of ours. */
+  firstTime?: boolean;
+  /** Named as the caller's lost calls: gave up, turned away, led nowhere. */
+  lost?: boolean;
+  outcome?: string;
   result?: CallResult;
   from?: Date;
   to?: Date;
@@ -18,6 +29,7 @@ export interface CallFilter {
 
 export interface CallRow {
   id: string;
+  direction: Direction;
   arrivedAt: Date;
   endedAt: Date;
   dialled: string;
@@ -27,6 +39,16 @@ export interface CallRow {
   callerName: string | null;
   queueId: string | null;
   queueName: string | null;
+  campaignId: string | null;
+  campaignName: string | null;
+  sourceId: string | null;
+  sourceName: string | null;
+  recordId: string | null;
+  recordName: string | null;
+  trunkName: string | null;
+  attempt: number;
+  outcome: string | null;
+  note: string | null;
   personId: string | null;
   personName: string | null;
   result: CallResult;
@@ -39,13 +61,40 @@ export interface CallRow {
   rehearsed: boolean;
 }
 
+/** Talked at least as long as the installation says, or the agent's outcome counts as good. */
+export const isGood = `(c.talked_ms >= (select good_call_seconds from installation) * 1000
+  or exists (select 1 from call_outcome x where x.call_id = c.id and x.good))`;
+
+/** No inbound call from this number before, to any of ours. */
+export const isFirstTime = `not exists (
+  select 1 from call b where b.caller = c.caller and b.direction = 'inbound' and b.arrived_at < c.arrived_at)`;
+
+/** The caller gave up, was turned away, or the number led nowhere. */
+export const isLost = `c.result in ('abandoned', 'turnedAway', 'nowhere')`;
+
 function callRows(database: Knex) {
   return database('call as c')
     .leftJoin('item as n', 'n.id', 'c.number_id')
     .leftJoin('item as q', 'q.id', 'c.queue_id')
     .leftJoin('item as p', 'p.id', 'c.person_id')
+    .leftJoin('item as k', 'k.id', 'c.campaign_id')
+    .leftJoin('item as s', 's.id', 'c.source_id')
+    .leftJoin('item as t', 't.id', 'c.trunk_id')
+    .leftJoin('record as r', 'r.id', 'c.record_id')
+    .leftJoin('call_outcome as o', 'o.call_id', 'c.id')
     .select(
       'c.id',
+      'c.direction',
+      'c.campaign_id as campaignId',
+      'k.name as campaignName',
+      'c.source_id as sourceId',
+      's.name as sourceName',
+      'c.record_id as recordId',
+      'r.name as recordName',
+      't.name as trunkName',
+      'c.attempt',
+      'o.outcome',
+      'o.note',
       'c.arrived_at as arrivedAt',
       'c.ended_at as endedAt',
       'c.dialled',
@@ -101,11 +150,26 @@ function narrow(query: Knex.QueryBuilder, filter: CallFilter): void {
   if (filter.personId !== undefined) void query.where('c.person_id', filter.personId);
   if (filter.queueId !== undefined) void query.where('c.queue_id', filter.queueId);
   if (filter.numberId !== undefined) void query.where('c.number_id', filter.numberId);
+  if (filter.campaignId !== undefined) void query.where('c.campaign_id', filter.campaignId);
+  if (filter.sourceId !== undefined) void query.where('c.source_id', filter.sourceId);
+  if (filter.recordId !== undefined) void query.where('c.record_id', filter.recordId);
+  // Lines held open between calls are no calls of anybody's; they are shown when asked for.
+  if (filter.direction === undefined) void query.whereNot('c.direction', 'line');
+  else void query.where('c.direction', filter.direction);
+  if (filter.outcome !== undefined)
+    void query.whereRaw('exists (select 1 from call_outcome x where x.call_id = c.id and x.outcome = ?)', [
+      filter.outcome,
+    ]);
+  if (filter.good === true) void query.whereRaw(isGood);
+  if (filter.firstTime === true) void query.whereRaw(isFirstTime);
+  if (filter.lost === true) void query.whereRaw(isLost);
   if (filter.result !== undefined) void query.where('c.result', filter.result);
   if (filter.from !== undefined) void query.where('c.arrived_at', '>=', filter.from);
   if (filter.to !== undefined) void query.where('c.arrived_at', '<', filter.to);
   if (filter.caller !== undefined)
-    void query.where('c.caller', 'like', `%${filter.caller.replace(/\D/g, '')}%`);
+    void query.whereRaw(`case when c.direction = 'inbound' then c.caller else c.dialled end like ?`, [
+      `%${filter.caller.replace(/\D/g, '')}%`,
+    ]);
 }
 
 export async function findCall(

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type CallResult, callResults } from '@night-bell/core/exchange/effects';
+import { type CallResult, callResults, type Direction } from '@night-bell/core/exchange/effects';
 import { readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';
@@ -12,6 +12,7 @@ const pageSize = 200;
 
 const callRow = Joi.object({
   id: Joi.string().required(),
+  direction: Joi.string().valid('inbound', 'outbound', 'line').required(),
   arrivedAt: Joi.string().required(),
   endedAt: Joi.string().required(),
   dialled: Joi.string().required(),
@@ -21,12 +22,22 @@ const callRow = Joi.object({
   callerName: Joi.string().allow(null).required(),
   queueId: Joi.string().allow(null).required(),
   queueName: Joi.string().allow(null).required(),
+  campaignId: Joi.string().allow(null).required(),
+  campaignName: Joi.string().allow(null).required(),
+  sourceId: Joi.string().allow(null).required(),
+  sourceName: Joi.string().allow(null).required(),
+  recordId: Joi.string().allow(null).required(),
+  recordName: Joi.string().allow(null).required(),
+  trunkName: Joi.string().allow(null).required(),
+  attempt: Joi.number().integer().required(),
+  outcome: Joi.string().allow(null).required(),
+  note: Joi.string().allow('', null).required(),
   personId: Joi.string().allow(null).required(),
   personName: Joi.string().allow(null).required(),
   result: Joi.string()
     .valid(...callResults)
     .required(),
-  endedBy: Joi.string().valid('caller', 'agent', 'exchange').required(),
+  endedBy: Joi.string().valid('caller', 'contact', 'agent', 'exchange').required(),
   waitedMs: Joi.number().integer().required(),
   talkedMs: Joi.number().integer().required(),
   messageMs: Joi.number().integer().allow(null).required(),
@@ -51,6 +62,14 @@ interface CallQuery {
   personId?: string;
   queueId?: string;
   numberId?: string;
+  campaignId?: string;
+  sourceId?: string;
+  recordId?: string;
+  direction?: Direction;
+  good?: boolean;
+  firstTime?: boolean;
+  lost?: boolean;
+  outcome?: string;
   result?: CallResult;
   from?: Date;
   to?: Date;
@@ -63,6 +82,14 @@ const query = Joi.object<CallQuery>({
   personId: Joi.string().guid(),
   queueId: Joi.string().guid(),
   numberId: Joi.string().guid(),
+  campaignId: Joi.string().guid(),
+  sourceId: Joi.string().guid(),
+  recordId: Joi.string().guid(),
+  direction: Joi.string().valid('inbound', 'outbound', 'line'),
+  good: Joi.boolean(),
+  firstTime: Joi.boolean(),
+  lost: Joi.boolean(),
+  outcome: Joi.string().max(40),
   result: Joi.string().valid(...callResults),
   from: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
   to: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),

@@ -3,15 +3,21 @@ import type { Knex } from 'knex';
 import { personChange } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
+import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
+import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { trunkDraft } from '@night-bell/core/model/trunks.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { type Author, authorOf, type ItemKind } from '../../spine/items.ts';
+import { campaignSnapshot, changeCampaign, getCampaign } from '../campaigns/store.ts';
 import { changeNumber, getNumber, numberSnapshot } from '../numbers/store.ts';
 import { changePerson, getPerson, personSnapshot } from '../people/store.ts';
 import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
+import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
 import { getTeam, renameTeam } from '../teams/store.ts';
+import { changeTrunk, getTrunk, trunkSnapshot } from '../trunks/store.ts';
 
 interface ChangeRow {
   id: number;
@@ -48,6 +54,21 @@ const writers: Partial<
     present: async (trx, id) => numberSnapshot(await getNumber(trx, id)),
     write: (trx, row, draft, author) => changeNumber(trx, row.item_id, row.version, draft, author, row.id),
     schema: numberDraft,
+  },
+  trunk: {
+    present: async (trx, id) => trunkSnapshot(await getTrunk(trx, id)),
+    write: (trx, row, draft, author) => changeTrunk(trx, row.item_id, row.version, draft, author, row.id),
+    schema: trunkDraft,
+  },
+  campaign: {
+    present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),
+    write: (trx, row, draft, author) => changeCampaign(trx, row.item_id, row.version, draft, author, row.id),
+    schema: campaignDraft,
+  },
+  source: {
+    present: async (trx, id) => sourceSnapshot(await getSource(trx, id)),
+    write: (trx, row, draft, author) => changeSource(trx, row.item_id, row.version, draft, author, row.id),
+    schema: sourceDraft,
   },
   team: {
     present: async (trx, id) => ({ name: (await getTeam(trx, id)).name }),
@@ -99,7 +120,8 @@ export function historyRoutes({ database }: Services): Route[] {
           at: row.at.toISOString(),
           fields: differences(row.before, row.after),
           takesBack: row.takes_back,
-          canBeTakenBack: row.what === 'changed',
+          // Starting and pausing is undone by pausing and starting.
+          canBeTakenBack: row.what === 'changed' && !('status' in (row.after ?? {})),
         }));
       },
     }),

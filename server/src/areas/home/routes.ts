@@ -4,10 +4,16 @@ import { readers } from '@night-bell/core/model/roles';
 import { testCallNow } from '@night-bell/core/rehearse/test-call';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import type { Gateways } from '../../live/gateways.ts';
+import { campaignLive } from '../../live/view.ts';
+import { listCampaigns } from '../campaigns/store.ts';
 import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
 import { listQueues } from '../queues/store.ts';
+import { listConnections } from '../records/store.ts';
+import { listSources } from '../sources/store.ts';
+import { listTrunks } from '../trunks/store.ts';
 
 const dayMs = 24 * 3_600_000;
 const sampleCaller = '+13605550117';
@@ -15,7 +21,9 @@ const numbersTried = 12;
 
 const finding = Joi.object({
   code: Joi.string().required(),
-  area: Joi.string().valid('people', 'queues', 'numbers').required(),
+  area: Joi.string()
+    .valid('people', 'trunks', 'numbers', 'queues', 'records', 'sources', 'campaigns')
+    .required(),
   severity: Joi.string().valid('fault', 'missing').required(),
   itemId: Joi.string().allow(null).required(),
   itemName: Joi.string().allow('').required(),
@@ -24,7 +32,7 @@ const finding = Joi.object({
 
 const count = Joi.number().integer().required();
 
-export function homeRoutes({ database, live }: Services): Route[] {
+export function homeRoutes({ database, live }: Services, gateways: Gateways): Route[] {
   return [
     route({
       method: 'GET',
@@ -42,6 +50,15 @@ export function homeRoutes({ database, live }: Services): Route[] {
           staffedQueues: count,
           numbers: count,
           routedNumbers: count,
+          trunks: count,
+          reachedTrunks: count,
+          records: count,
+          connections: count,
+          readConnections: count,
+          sources: count,
+          numberedSources: count,
+          campaigns: count,
+          runningCampaigns: count,
           calls: count,
           callsReachedSomebody: count,
         }).required(),
@@ -78,6 +95,13 @@ export function homeRoutes({ database, live }: Services): Route[] {
         const people = (await listPeople(database)).filter((person) => !person.retired);
         const queues = (await listQueues(database)).filter((queue) => !queue.retired);
         const numbers = await listNumbers(database);
+        const trunks = (await listTrunks(database))
+          .filter((trunk) => !trunk.retired)
+          // Only the host knows which providers are reached; another server takes them to be.
+          .map((trunk) => ({ ...trunk, reached: !live.isHost || gateways.reaches(trunk.host) }));
+        const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
+        const connections = (await listConnections(database)).filter((each) => !each.retired);
+        const sources = (await listSources(database)).filter((source) => !source.retired);
         const retired = new Set<string>(await database('item').whereNotNull('retired_at').pluck('id'));
         const agents = [...state.agents.values()];
         const totals = await callTotals(database, { from: new Date(Date.now() - dayMs), limit: 0 });
@@ -87,12 +111,23 @@ export function homeRoutes({ database, live }: Services): Route[] {
           counts: {
             people: people.length,
             agents: people.filter((person) => person.role === 'agent').length,
-            registered: agents.filter((agent) => agent.phone.state === 'registered').length,
+            registered: agents.filter(
+              (agent) => agent.phone.state === 'registered' || agent.phone.state === 'outside',
+            ).length,
             signedIn: agents.filter((agent) => agent.presence !== 'signedOut').length,
             queues: queues.length,
             staffedQueues: [...state.queues.values()].filter((queue) => queue.signedIn > 0).length,
             numbers: numbers.length,
             routedNumbers: numbers.filter((number) => number.destination !== null).length,
+            trunks: trunks.length,
+            reachedTrunks: trunks.filter((trunk) => trunk.reached).length,
+            records: connections.reduce((sum, each) => sum + each.records, 0),
+            connections: connections.length,
+            readConnections: connections.filter((each) => each.fault === null).length,
+            sources: sources.length,
+            numberedSources: sources.filter((source) => source.numbers.length > 0).length,
+            campaigns: campaigns.length,
+            runningCampaigns: campaigns.filter((campaign) => campaign.status === 'running').length,
             calls,
             callsReachedSomebody: totals.find((each) => each.result === 'answered')?.count ?? 0,
           },
@@ -116,6 +151,28 @@ export function homeRoutes({ database, live }: Services): Route[] {
               destination,
               destinationRetired:
                 destination !== null && destination.kind !== 'end' && retired.has(destination.id),
+            })),
+            trunks,
+            campaigns: campaigns.map((campaign) => {
+              const now = campaignLive(state, campaign.id);
+              return {
+                id: campaign.id,
+                name: campaign.name,
+                status: campaign.status,
+                hasQueue: campaign.queueId !== null,
+                hasTrunk: campaign.trunkId !== null,
+                hasCallerId: campaign.numberId !== null,
+                contacts: campaign.contacts,
+                abandonRate: Math.max(now?.rate ?? 0, now?.rateToday ?? 0),
+                abandonLimit: campaign.abandonPercent / 100,
+                agents: state.queues.get(campaign.queueId ?? '')?.signedIn ?? 0,
+              };
+            }),
+            connections,
+            sources: sources.map(({ id, name, numbers: carrying }) => ({
+              id,
+              name,
+              numbers: carrying.length,
             })),
           }),
           ifSomeoneRang: numbers.slice(0, numbersTried).map((number) => {
@@ -147,7 +204,10 @@ export function homeRoutes({ database, live }: Services): Route[] {
     const rows = await database('change as c')
       .join('item as i', 'i.id', 'c.item_id')
       .leftJoin('item as p', 'p.id', 'c.by_person')
-      .whereIn('i.kind', ['person', 'queue', 'number', 'team'])
+      .whereIn('i.kind', [
+        ...['person', 'queue', 'number', 'team'],
+        ...['trunk', 'campaign', 'source', 'connection'],
+      ])
       .whereNotNull('c.by_person')
       .orderBy('c.id', 'desc')
       .limit(6)

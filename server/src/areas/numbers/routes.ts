@@ -23,6 +23,8 @@ const numberView = Joi.object<NumberView, true>({
   label: Joi.string().required(),
   destination: destinationViewOrNull.required(),
   destinationName: Joi.string().allow(null).required(),
+  sourceId: Joi.string().allow(null).required(),
+  sourceName: Joi.string().allow(null).required(),
 });
 
 export function numberRoutes({ database }: Services): Route[] {

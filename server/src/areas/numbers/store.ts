@@ -8,9 +8,19 @@ import {
   destinationFrom,
   destinationReference,
 } from '../../spine/destinations.ts';
-import { announceChange, type Author, changeItem, createItem, newId, retireItem } from '../../spine/items.ts';
+import {
+  announceChange,
+  type Author,
+  changeItem,
+  checkInUse,
+  createItem,
+  newId,
+  type Reference,
+  retireItem,
+} from '../../spine/items.ts';
 
 export interface NumberView extends NumberDraft {
+  sourceName: string | null;
   id: string;
   version: number;
   destinationName: string | null;
@@ -24,18 +34,27 @@ interface NumberRow {
   destination_kind: string | null;
   destination_item: string | null;
   destination_name: string | null;
+  source_id: string | null;
+  source_name: string | null;
 }
 
 export async function listNumbers(database: Knex, id: string | null = null): Promise<NumberView[]> {
   const rows = await database('number as n')
     .join('item as i', 'i.id', 'n.id')
     .leftJoin('item as d', 'd.id', 'n.destination_item')
+    .leftJoin('item as s', 's.id', 'n.source_id')
     .whereNull('i.retired_at')
     .modify((query) => {
       if (id !== null) void query.where('n.id', id);
     })
     .orderBy([{ column: 'n.e164' }])
-    .select<NumberRow[]>('n.*', 'i.version', 'i.name as label', 'd.name as destination_name');
+    .select<NumberRow[]>(
+      'n.*',
+      'i.version',
+      'i.name as label',
+      'd.name as destination_name',
+      's.name as source_name',
+    );
   return rows.map((row) => ({
     id: row.id,
     version: row.version,
@@ -43,6 +62,8 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
     label: row.label,
     destination: destinationFrom(row.destination_kind, row.destination_item),
     destinationName: row.destination_kind === 'end' ? 'Ends the call' : row.destination_name,
+    sourceId: row.source_id,
+    sourceName: row.source_name,
   }));
 }
 
@@ -53,7 +74,8 @@ export async function getNumber(database: Knex, id: string): Promise<NumberView>
 }
 
 export function numberSnapshot(number: NumberDraft): NumberDraft {
-  return { e164: number.e164, label: number.label, destination: number.destination };
+  const { e164, label, destination, sourceId } = number;
+  return { e164, label, destination, sourceId };
 }
 
 export async function createNumber(
@@ -70,7 +92,7 @@ export async function createNumber(
       kind: 'number',
       name: draft.label,
       after: numberSnapshot(draft),
-      references: destinationReference(draft.destination, 'leads to'),
+      references: referencesOf(draft),
     },
     author,
   );
@@ -96,7 +118,7 @@ export async function changeNumber(
       name: draft.label,
       before: numberSnapshot(current),
       after: numberSnapshot(draft),
-      references: destinationReference(draft.destination, 'leads to'),
+      references: referencesOf(draft),
       version,
       current,
       ...(takesBack === undefined ? {} : { takesBack }),
@@ -118,9 +140,13 @@ export async function giveUpNumber(
   await retireItem(trx, id, version, author);
   await trx('item_reference').where({ from_item: id }).delete();
   // The row keeps the calls' history; its digits step aside for whoever holds the number next.
-  await trx('number')
-    .where({ id })
-    .update({ destination_kind: null, destination_item: null, given_up_e164: number.e164, e164: null });
+  await trx('number').where({ id }).update({
+    destination_kind: null,
+    destination_item: null,
+    source_id: null,
+    given_up_e164: number.e164,
+    e164: null,
+  });
   await announceChange(trx);
 }
 
@@ -141,9 +167,22 @@ async function checkNumber(
     throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
   if (!sameDestination(before, draft.destination))
     await checkDestination(trx, draft.destination, '/destination');
+  await checkInUse(trx, draft.sourceId, 'source', '/sourceId');
 }
 
 function columnsOf(draft: NumberDraft) {
   const { kind, item } = destinationColumns(draft.destination);
-  return { e164: draft.e164, destination_kind: kind, destination_item: item };
+  return {
+    e164: draft.e164,
+    destination_kind: kind,
+    destination_item: item,
+    source_id: draft.sourceId,
+  };
+}
+
+function referencesOf(draft: NumberDraft): Reference[] {
+  return [
+    ...destinationReference(draft.destination, 'leads to'),
+    ...(draft.sourceId === null ? [] : [{ to: draft.sourceId, how: 'source' }]),
+  ];
 }

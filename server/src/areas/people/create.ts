@@ -2,12 +2,12 @@ import type { Knex } from 'knex';
 import { nextExtension } from '@night-bell/core/model/extension';
 import { freeLogin } from '@night-bell/core/model/login';
 import type { PersonDraft } from '@night-bell/core/model/people.schema';
-import { digestSecret } from '@night-bell/core/sip/digest';
 import { Problem } from '../../http/problems.ts';
-import { realm } from '../../live/registrar.ts';
-import { oneTimeCode, registrationSecret, type Seal } from '../../security/seal.ts';
+import { oneTimeCode, type Seal } from '../../security/seal.ts';
 import { extensionOwner } from '../../spine/extensions.ts';
 import { announceChange, type Author, createItem, newId } from '../../spine/items.ts';
+import { insertCode } from '../phones/codes.ts';
+import { createSoftphone, setOutsideNumber } from '../phones/store.ts';
 import { checkTeam } from '../teams/store.ts';
 import { personSnapshot } from './store.ts';
 
@@ -22,8 +22,6 @@ export interface NewPerson {
   registrationSecret: string;
   enrolmentCode: string;
 }
-
-const codeDays = { 'sign-in': 14, enrolment: 14 } as const;
 
 /**
  * Makes people with login, extension, softphone account and voicemail box. Logins and extensions left open are
@@ -86,6 +84,8 @@ async function createPerson(
     callLimit: draft.callLimit ?? 1,
     ringSeconds: draft.ringSeconds ?? 20,
     signInWithPhone: draft.signInWithPhone ?? true,
+    home: draft.home ?? false,
+    outsideNumber: draft.outsideNumber ?? null,
   };
   const references = person.teamId === null ? [] : [{ to: person.teamId, how: 'team' }];
   await createItem(
@@ -104,12 +104,14 @@ async function createPerson(
   });
   await trx('extension').insert({ digits: person.extension, item_id: id });
   await createVoicemailBox(trx, { id: newId(), ownerId: id, name: `${person.name}'s voicemail` }, author);
-  const phone = await createPhone(
+  const owner = { personId: id, name: person.name };
+  const phone = await createSoftphone(
     trx,
     seal,
-    { personId: id, account: `s${person.extension}`, name: `${person.name}'s softphone` },
+    { ...owner, account: `s${person.extension}`, home: person.home },
     author,
   );
+  if (person.outsideNumber !== null) await setOutsideNumber(trx, owner, person.outsideNumber, author);
   const signInCode = oneTimeCode();
   await insertCode(trx, seal, { purpose: 'sign-in', code: signInCode, personId: id });
   return { id, name: person.name, login: person.login, extension: person.extension, signInCode, ...phone };
@@ -127,74 +129,6 @@ export async function createVoicemailBox(
     author,
   );
   await trx('voicemail_box').insert({ id: box.id, owner_id: box.ownerId });
-}
-
-async function createPhone(
-  trx: Knex.Transaction,
-  seal: Seal,
-  phone: { personId: string; account: string; name: string },
-  author: Author,
-): Promise<{ account: string; registrationSecret: string; enrolmentCode: string }> {
-  const id = newId();
-  const account = await freeAccount(trx, phone.account);
-  await createItem(trx, { id, kind: 'phone', name: phone.name, after: { account }, references: [] }, author);
-  await trx('phone').insert({ id, person_id: phone.personId, account, ha1_sealed: '' });
-  return { account, ...(await newPhoneSecret(trx, seal, { id, personId: phone.personId, account })) };
-}
-
-/** A fresh registration secret with the enrolment code that fetches it. Earlier ones stop working. */
-export async function newPhoneSecret(
-  trx: Knex.Transaction,
-  seal: Seal,
-  phone: { id: string; personId: string; account: string },
-): Promise<{ registrationSecret: string; enrolmentCode: string }> {
-  const secret = registrationSecret();
-  await trx('phone')
-    .where({ id: phone.id })
-    .update({ ha1_sealed: seal.seal(JSON.stringify(digestSecret(phone.account, realm, secret))) });
-  await trx('one_time_code')
-    .where({ phone_id: phone.id, purpose: 'enrolment' })
-    .whereNull('used_at')
-    .update({ used_at: trx.fn.now(), sealed: null });
-  const enrolmentCode = oneTimeCode();
-  await insertCode(trx, seal, {
-    purpose: 'enrolment',
-    code: enrolmentCode,
-    personId: phone.personId,
-    phoneId: phone.id,
-    secret,
-  });
-  return { registrationSecret: secret, enrolmentCode };
-}
-
-/** Stores a one-time code under its keyed hash. */
-export async function insertCode(
-  trx: Knex,
-  seal: Seal,
-  code: {
-    purpose: 'sign-in' | 'enrolment';
-    code: string;
-    personId: string;
-    phoneId?: string;
-    secret?: string;
-  },
-): Promise<void> {
-  await trx('one_time_code').insert({
-    purpose: code.purpose,
-    person_id: code.personId,
-    phone_id: code.phoneId ?? null,
-    sealed: code.secret === undefined ? null : seal.seal(code.secret),
-    hash: seal.hash(code.code),
-    expires_at: trx.raw(`now() + interval '${codeDays[code.purpose]} days'`),
-  });
-}
-
-async function freeAccount(trx: Knex, wanted: string): Promise<string> {
-  const taken = new Set<string>(await trx('phone').where('account', 'like', `${wanted}%`).pluck('account'));
-  for (let n = 1; ; n++) {
-    const account = n === 1 ? wanted : `${wanted}-${n}`;
-    if (!taken.has(account)) return account;
-  }
 }
 
 /** Extensions of people by team; the empty key holds everybody's, for those without a team and for new teams. */

@@ -8,8 +8,12 @@ import { idParams, nothing, route, type Route, signedIn } from '../../http/route
 import { oneTimeCode } from '../../security/seal.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
-import { createPeople, extensionsByTeam, insertCode, newPhoneSecret } from './create.ts';
-import { newPerson, personView, usedByView } from './schemas.ts';
+import { insertCode } from '../phones/codes.ts';
+import { newPhoneSecret } from '../phones/store.ts';
+import { agentState, stateEvent } from './agent-state.ts';
+import { createPeople, extensionsByTeam } from './create.ts';
+import { usedByView } from '../../http/used-by-view.ts';
+import { newPerson, personView } from './schemas.ts';
 import { changePerson, getPerson, listPeople, reactivatePerson, retirePerson } from './store.ts';
 
 const area = 'People';
@@ -172,8 +176,9 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       }),
       errors: ['notFound', 'notNow'],
       handle: async ({ params }) => {
-        const { phone, name } = await getPerson(database, params.id);
-        if (phone === null) throw new Problem('notNow', `${name} has no phone.`);
+        const { phones, name } = await getPerson(database, params.id);
+        const phone = phones.find((each) => each.kind === 'softphone');
+        if (phone === undefined) throw new Problem('notNow', `${name} has no softphone.`);
         const secret = await database.transaction((trx) =>
           newPhoneSecret(trx, seal, { id: phone.id, personId: params.id, account: phone.account }),
         );
@@ -187,10 +192,7 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       summary: 'Sign an agent in, set them away, sign them out, or end their wrap-up',
       who: operators,
       params: idParams,
-      body: Joi.object<{ state: 'available' | 'away' | 'signedOut' | 'wrapUpOver'; reason?: string }>({
-        state: Joi.string().valid('available', 'away', 'signedOut', 'wrapUpOver').required(),
-        reason: Joi.string().trim().min(1).max(40),
-      }),
+      body: agentState,
       reply: nothing.allow(null),
       errors: ['notFound', 'notNow', 'exchangeAway'],
       handle: async ({ params, body, caller }) => {
@@ -200,21 +202,4 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       },
     }),
   ];
-}
-
-function stateEvent(
-  personId: string,
-  state: 'available' | 'away' | 'signedOut' | 'wrapUpOver',
-  reason?: string,
-) {
-  switch (state) {
-    case 'available':
-      return { kind: 'agentSignedIn', personId } as const;
-    case 'away':
-      return { kind: 'agentAway', personId, reason: reason ?? 'break' } as const;
-    case 'signedOut':
-      return { kind: 'agentSignedOut', personId } as const;
-    case 'wrapUpOver':
-      return { kind: 'wrapUpEnded', personId } as const;
-  }
 }

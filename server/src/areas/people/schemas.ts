@@ -1,6 +1,5 @@
 import Joi from 'joi';
 import { roles } from '@night-bell/core/model/roles';
-import type { UsedBy } from '../../spine/items.ts';
 import type { NewPerson } from './create.ts';
 import type { PersonView } from './store.ts';
 
@@ -22,7 +21,22 @@ export const personView = Joi.object<PersonView, true>({
   ringSeconds: Joi.number().integer().required(),
   signInWithPhone: Joi.boolean().required(),
   hasOwnPassword: Joi.boolean().required(),
-  phone: Joi.object({ id: Joi.string().required(), account: Joi.string().required() }).allow(null).required(),
+  home: Joi.boolean().required(),
+  outsideNumber: Joi.object({ e164: Joi.string().required(), trunkId: Joi.string().required() })
+    .allow(null)
+    .required(),
+  phones: Joi.array()
+    .items(
+      Joi.object({
+        id: Joi.string().required(),
+        kind: Joi.string().valid('softphone', 'browser', 'outside').required(),
+        account: Joi.string().allow('').required(),
+        home: Joi.boolean().required(),
+        e164: Joi.string().allow(null).required(),
+        trunkId: Joi.string().allow(null).required(),
+      }),
+    )
+    .required(),
   voicemailBoxId: Joi.string().allow(null).required(),
   queues: Joi.array().items(idName).required(),
 });
@@ -37,12 +51,3 @@ export const newPerson = Joi.object<NewPerson, true>({
   registrationSecret: Joi.string().required(),
   enrolmentCode: Joi.string().required(),
 });
-
-export const usedByView = Joi.array().items(
-  Joi.object<UsedBy, true>({
-    id: Joi.string().required(),
-    kind: Joi.string().required(),
-    name: Joi.string().required(),
-    how: Joi.string().required(),
-  }),
-);

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { PersonChange } from '@night-bell/core/model/people.schema';
+import type { OutsideNumber, PersonChange } from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import type { Sessions } from '../../security/sessions.ts';
@@ -12,6 +12,7 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 import { moveExtension } from '../../spine/extensions.ts';
+import { type PhoneView, phoneName, phonesByPerson, setOutsideNumber } from '../phones/store.ts';
 import { checkTeam } from '../teams/store.ts';
 
 export interface PersonView {
@@ -28,7 +29,10 @@ export interface PersonView {
   ringSeconds: number;
   signInWithPhone: boolean;
   hasOwnPassword: boolean;
-  phone: { id: string; account: string } | null;
+  /** Works at home: the softphone registers from outside. */
+  home: boolean;
+  outsideNumber: OutsideNumber | null;
+  phones: PhoneView[];
   voicemailBoxId: string | null;
   queues: { id: string; name: string }[];
 }
@@ -36,7 +40,19 @@ export interface PersonView {
 /** The fields that history keeps and take-back restores. */
 export function personSnapshot(person: PersonChange): PersonChange {
   const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
-  return { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone };
+  const { home, outsideNumber } = person;
+  return {
+    name,
+    login,
+    extension,
+    role,
+    teamId,
+    callLimit,
+    ringSeconds,
+    signInWithPhone,
+    home,
+    outsideNumber,
+  };
 }
 
 export async function listPeople(database: Knex, id: string | null = null): Promise<PersonView[]> {
@@ -44,14 +60,13 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
     .join('item as i', 'i.id', 'p.id')
     .leftJoin('item as t', 't.id', 'p.team_id')
     .leftJoin('extension as e', 'e.item_id', 'p.id')
-    .leftJoin('phone as f', 'f.person_id', 'p.id')
     .leftJoin('voicemail_box as v', 'v.owner_id', 'p.id')
     .leftJoin('credential as c', 'c.person_id', 'p.id')
     .modify((query) => {
       if (id !== null) void query.where('p.id', id);
     })
     .orderByRaw('length(e.digits), e.digits, i.name, p.id')
-    .select<(Omit<PersonView, 'queues' | 'phone'> & { phoneId: string | null; account: string | null })[]>(
+    .select<Omit<PersonView, 'queues' | 'phones' | 'home' | 'outsideNumber'>[]>(
       'p.id',
       'i.version',
       database.raw('i.retired_at is not null as retired'),
@@ -65,16 +80,27 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
       'p.ring_seconds as ringSeconds',
       'p.sign_in_with_phone as signInWithPhone',
       database.raw('c.password_hash is not null as "hasOwnPassword"'),
-      'f.id as phoneId',
-      'f.account',
       'v.id as voicemailBoxId',
     );
   const queues = await queuesByMember(database);
-  return rows.map(({ phoneId, account, ...row }) => ({
+  const phones = await phonesByPerson(database, id);
+  return rows.map((row) => ({
     ...row,
-    phone: phoneId === null ? null : { id: phoneId, account: account ?? '' },
+    ...reached(phones.get(row.id) ?? []),
     queues: row.retired ? [] : [...(queues.get(row.id) ?? []), ...(queues.get(row.teamId ?? '') ?? [])],
   }));
+}
+
+function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'home' | 'outsideNumber'> {
+  const outside = phones.find((phone) => phone.kind === 'outside');
+  return {
+    phones,
+    home: phones.some((phone) => phone.kind === 'softphone' && phone.home),
+    outsideNumber:
+      outside === undefined || outside.e164 === null || outside.trunkId === null
+        ? null
+        : { e164: outside.e164, trunkId: outside.trunkId },
+  };
 }
 
 /** Queues by the member, a person or a team, that is in them. */
@@ -144,10 +170,13 @@ export async function changePerson(
     await trx('item')
       .where({ id: current.voicemailBoxId })
       .update({ name: `${after.name}'s voicemail` });
-    await trx('item')
-      .where({ id: current.phone?.id ?? null })
-      .update({ name: `${after.name}'s softphone` });
+    for (const phone of current.phones)
+      await trx('item')
+        .where({ id: phone.id })
+        .update({ name: phoneName(phone.kind, after.name) });
   }
+  await trx('phone').where({ person_id: id, kind: 'softphone' }).update({ home: after.home });
+  await setOutsideNumber(trx, { personId: id, name: after.name }, after.outsideNumber, author);
   await announceChange(trx);
 }
 

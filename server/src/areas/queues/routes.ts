@@ -5,7 +5,8 @@ import { destinationView, destinationViewOrNull } from '../../http/destination-v
 import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
-import { usedByView } from '../people/schemas.ts';
+import { outcomesView } from '../desk/schemas.ts';
+import { usedByView } from '../../http/used-by-view.ts';
 import {
   changeQueue,
   createQueue,
@@ -33,6 +34,9 @@ const queueView = Joi.object<QueueView, true>({
   maxWaitSeconds: Joi.number().integer().allow(null).required(),
   whenTooLong: destinationView.required(),
   whenNobody: destinationViewOrNull.required(),
+  preferOwner: Joi.boolean().required(),
+  script: Joi.string().allow('').required(),
+  outcomes: outcomesView.required(),
   voicemailBoxId: Joi.string().allow(null).required(),
   peopleCount: Joi.number().integer().required(),
 });

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { completeQueue, type QueueDraft, type QueueRequest } from '@night-bell/core/model/queues.schema';
+import type { Outcome } from '@night-bell/core/model/outcomes';
 import { Problem } from '../../http/problems.ts';
 import {
   checkDestination,
@@ -16,9 +17,11 @@ import {
   newId,
   reactivateItem,
   type Reference,
+  refuseSameName,
   refuseWhenUsed,
   retireItem,
 } from '../../spine/items.ts';
+import { checkScript } from '../desk/script.ts';
 import { createVoicemailBox } from '../people/create.ts';
 
 export interface QueueView extends QueueDraft {
@@ -47,6 +50,9 @@ interface QueueRow {
   when_too_long_item: string | null;
   when_nobody_kind: string | null;
   when_nobody_item: string | null;
+  prefer_owner: boolean;
+  script: string;
+  outcomes: Outcome[];
   box_id: string | null;
   members: string[];
   people_count: number;
@@ -91,6 +97,9 @@ export async function listQueues(database: Knex, id: string | null = null): Prom
     maxWaitSeconds: row.max_wait_seconds,
     whenTooLong: destinationFrom(row.when_too_long_kind, row.when_too_long_item)!,
     whenNobody: destinationFrom(row.when_nobody_kind, row.when_nobody_item),
+    preferOwner: row.prefer_owner,
+    script: row.script,
+    outcomes: row.outcomes,
     voicemailBoxId: row.box_id,
     peopleCount: row.people_count,
   }));
@@ -106,6 +115,7 @@ export async function getQueue(database: Knex, id: string): Promise<QueueView> {
 export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { name, extension, priority, ringSeconds, wrapUpSeconds, members } = queue;
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
+  const { preferOwner, script, outcomes } = queue;
   return {
     name,
     extension,
@@ -118,6 +128,9 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     maxWaitSeconds,
     whenTooLong,
     whenNobody,
+    preferOwner,
+    script,
+    outcomes,
   };
 }
 
@@ -217,14 +230,8 @@ async function checkQueue(
   draft: QueueDraft,
   { id, boxId, members }: { id: string; boxId: string; members: string[] },
 ): Promise<void> {
-  const other = await trx('item')
-    .where({ kind: 'queue' })
-    .whereRaw('lower(name) = lower(?)', [draft.name])
-    .whereNull('retired_at')
-    .whereNot({ id })
-    .first('id');
-  if (other !== undefined)
-    throw Problem.field('/name', `There is already a queue called ${draft.name}.`, 'taken');
+  await refuseSameName(trx, 'queue', draft.name, id);
+  await checkScript(trx, draft.script, '/script', []);
   await checkMembers(trx, draft.members, members);
   for (const key of ['whenFull', 'whenTooLong', 'whenNobody'] as const) {
     const destination = draft[key];
@@ -281,6 +288,9 @@ function columnsOf(draft: QueueDraft) {
     when_too_long_item: tooLong.item,
     when_nobody_kind: nobody.kind,
     when_nobody_item: nobody.item,
+    prefer_owner: draft.preferOwner,
+    script: draft.script,
+    outcomes: JSON.stringify(draft.outcomes),
   };
 }
 

@@ -8,6 +8,8 @@ export interface Installation {
   name: string;
   time_zone: string;
   demo: boolean;
+  /** A call talked at least so long is a good one. */
+  good_call_seconds: number;
 }
 
 export async function installation(database: Knex): Promise<Installation> {
@@ -16,6 +18,7 @@ export async function installation(database: Knex): Promise<Installation> {
     'name',
     'time_zone',
     'demo',
+    'good_call_seconds',
   );
   if (row === undefined) throw new Error('the installation row is missing');
   return row;

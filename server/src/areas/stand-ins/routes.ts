@@ -58,6 +58,22 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       },
     }),
     route({
+      method: 'PUT',
+      path: '/api/stand-ins/harbour-book',
+      area,
+      summary: 'Have the stand-in customer system answer well, too slowly, or not at all',
+      who: operators,
+      body: Joi.object<{ mood: 'well' | 'slow' | 'broken' }>({
+        mood: Joi.string().valid('well', 'slow', 'broken').required(),
+      }),
+      reply: nothing.allow(null),
+      errors: ['notNow'],
+      handle: ({ body }) => {
+        if (!gateways.tellStandIns({ kind: 'mood', mood: body.mood })) throw away();
+        return Promise.resolve(null);
+      },
+    }),
+    route({
       method: 'POST',
       path: '/api/stand-ins/calls',
       area,

@@ -6,6 +6,7 @@ import {
   changeItem,
   createItem,
   newId,
+  refuseSameName,
   refuseWhenUsed,
   retireItem,
 } from '../../spine/items.ts';
@@ -35,7 +36,7 @@ export async function getTeam(database: Knex, id: string): Promise<TeamView> {
 }
 
 export async function createTeam(trx: Knex.Transaction, name: string, author: Author): Promise<string> {
-  await refuseSameName(trx, name, null);
+  await refuseSameName(trx, 'team', name, null);
   const id = newId();
   await createItem(trx, { id, kind: 'team', name, after: { name }, references: [] }, author);
   await trx('team').insert({ id });
@@ -51,7 +52,7 @@ export async function renameTeam(
   takesBack?: number,
 ): Promise<void> {
   const current = await getTeam(trx, id);
-  await refuseSameName(trx, name, id);
+  await refuseSameName(trx, 'team', name, id);
   await changeItem(
     trx,
     {
@@ -80,18 +81,6 @@ export async function retireTeam(
     throw new Problem('inUse', `${team.people} people are in ${team.name}. Move them to another team first.`);
   await refuseWhenUsed(trx, id, team.name);
   await retireItem(trx, id, version, author);
-}
-
-async function refuseSameName(trx: Knex.Transaction, name: string, id: string | null): Promise<void> {
-  const other = await trx('item')
-    .where({ kind: 'team' })
-    .whereRaw('lower(name) = lower(?)', [name])
-    .whereNull('retired_at')
-    .modify((query) => {
-      if (id !== null) void query.whereNot({ id });
-    })
-    .first('id');
-  if (other !== undefined) throw Problem.field('/name', `There is already a team called ${name}.`, 'taken');
 }
 
 export async function checkTeam(database: Knex, teamId: string): Promise<void> {

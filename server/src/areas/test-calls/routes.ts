@@ -8,6 +8,7 @@ import { configurationOf } from '../../live/configuration-of.ts';
 import type { Services } from '../../services.ts';
 import { meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { storyRecord } from '../calls/routes.ts';
+import { recordByNumber } from '../records/store.ts';
 
 const meansKeptMs = 60_000;
 
@@ -67,13 +68,14 @@ export function testCallRoutes({ database, live }: Services): Route[] {
           throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
         await live.settled();
         const at = body.at?.getTime() ?? Date.now();
-        const call = { to: body.to, from: body.from, at };
+        const record = await recordByNumber(database, body.from);
+        const call = { to: body.to, from: body.from, at, ...(record === null ? {} : { record }) };
         const talk = await meanTalk();
         const result =
           body.at === null
             ? testCallNow(live.exchange, call, talk)
             : testCallAt(configurationOf(live.exchange.view()), call, talk);
-        return { ...call, ...result };
+        return { to: call.to, from: call.from, at, ...result };
       },
     }),
   ];

@@ -275,6 +275,7 @@ tr:last-child td {
 }
 td .mono + .second {
   white-space: nowrap;
+  margin-left: 8px;
 }
 .fix {
   display: flex;

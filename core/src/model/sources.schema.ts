@@ -1,0 +1,39 @@
+import Joi from 'joi';
+import { name } from './fields.schema.ts';
+
+export const sourceKinds = ['advert', 'poster', 'page', 'leaflet', 'radio', 'partner', 'other'] as const;
+
+/** A call source as edited: what makes the phone ring, and what it costs. */
+export interface SourceDraft {
+  name: string;
+  kind: (typeof sourceKinds)[number];
+  /** Decimal amount as text, so that nothing is rounded on its way: `1250.00`. */
+  cost: string;
+  costPer: 'month' | 'once';
+  /** First day it costs something, `2026-11-24`. */
+  fromDay: string;
+}
+
+export const sourceDraft = Joi.object<SourceDraft, true>({
+  name: name.required(),
+  kind: Joi.string()
+    .valid(...sourceKinds)
+    .default('advert'),
+  cost: Joi.string()
+    .trim()
+    .pattern(/^\d{1,9}(\.\d{1,2})?$/)
+    .default('0')
+    .messages({
+      'string.pattern.base': 'Write the cost like 1250 or 1250.00.',
+      'string.empty': 'Write the cost, or 0.',
+    }),
+  costPer: Joi.string().valid('month', 'once').default('month'),
+  fromDay: Joi.string()
+    .pattern(/^\d{4}-\d\d-\d\d$/)
+    .required()
+    .messages({
+      'string.pattern.base': 'Write the day like 2026-11-24.',
+      'any.required': 'Say from which day it costs something.',
+      'string.empty': 'Say from which day it costs something.',
+    }),
+});

@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { checkContacts, matchColumns } from './contact-list.ts';
+
+const none = new Set<string>();
+
+describe('columns', () => {
+  test('are found by their names, in any spelling; the rest are own fields', () => {
+    expect(
+      matchColumns(['First_Name', 'Surname', 'Phone number', 'Tarif été', 'Route', 'route', '']),
+    ).toEqual({
+      phone: 2,
+      name: null,
+      firstName: 0,
+      lastName: 1,
+      fields: [
+        { key: 'tarif_ete', column: 3 },
+        { key: 'route', column: 4 },
+        { key: 'route_2', column: 5 },
+      ],
+    });
+    expect(matchColumns(['who', 'what']).phone).toBeNull();
+  });
+});
+
+describe('rows', () => {
+  const mapping = matchColumns(['name', 'phone', 'fare']);
+
+  test('good ones are kept with their fields and zones, faulty ones named at their cell', () => {
+    const checked = checkContacts(
+      [
+        ['Ann Lee', '(360) 555-0117', '12.50'],
+        ['Bo', '360 555 011', ''],
+        ['Cy', '+1 360 555 0117', ''],
+        ['Di', '206-555-0140', ''],
+        ['Ed', '+1 709 555 0111', ''],
+        ['', '+1 800 555 0114', ''],
+        ['Flo', '+1 604 555 0160', ''],
+      ],
+      mapping,
+      new Set(['+12065550140']),
+      new Set(['+16045550160']),
+    );
+    expect(checked.contacts.map((contact) => [contact.name, contact.e164])).toEqual([
+      ['Ann Lee', '+13605550117'],
+      ['Ed', '+17095550111'],
+      ['+18005550114', '+18005550114'],
+    ]);
+    expect(checked.contacts[0]).toMatchObject({ fields: { fare: '12.50' }, zones: ['America/Los_Angeles'] });
+    expect(checked.faults.map((fault) => [fault.row, fault.why])).toEqual([
+      [2, 'notANumber'],
+      [3, 'twice'],
+      [4, 'alreadyListed'],
+      [7, 'optedOut'],
+    ]);
+    expect(checked.faults[1]!.detail).toBe('The same number as row 1.');
+    expect([checked.uncertainZones, checked.withoutZone]).toEqual([2, 0]);
+  });
+
+  test('whatever stands in the cells, each row is kept or named once, and no number twice', () => {
+    const cell = fc.oneof(
+      fc.string(),
+      fc.integer({ min: 200, max: 299 }).map((code) => `+1${code}5550117`),
+    );
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.string(), cell, fc.string()), { maxLength: 40 }), (rows) => {
+        const checked = checkContacts(rows, mapping, none, none);
+        expect(checked.contacts.length + checked.faults.length).toBe(rows.length);
+        const numbers = checked.contacts.map((contact) => contact.e164);
+        expect(new Set(numbers).size).toBe(numbers.length);
+        for (const contact of checked.contacts) expect(contact.name).not.toMatch(/\p{Cc}/u);
+      }),
+    );
+  });
+});

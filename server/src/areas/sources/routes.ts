@@ -1,0 +1,134 @@
+import Joi from 'joi';
+import { DateTime } from 'luxon';
+import { amountOf, centsOf } from '@night-bell/core/model/money';
+import { readers } from '@night-bell/core/model/roles';
+import { sourceDraft, sourceKinds } from '@night-bell/core/model/sources.schema';
+import { costBetween, daysFromCivil } from '@night-bell/core/sources/cost';
+import { itemRoutes } from '../../http/item-routes.ts';
+import { route, type Route } from '../../http/route.ts';
+import type { Services } from '../../services.ts';
+import { installation } from '../session/store.ts';
+import { countBySource } from './report.queries.ts';
+import {
+  changeSource,
+  createSource,
+  getSource,
+  listSources,
+  reactivateSource,
+  retireSource,
+  type SourceView,
+} from './store.ts';
+
+const area = 'Sources';
+
+const sourceView = Joi.object<SourceView, true>({
+  id: Joi.string().required(),
+  version: Joi.number().integer().required(),
+  retired: Joi.boolean().required(),
+  name: Joi.string().required(),
+  kind: Joi.string()
+    .valid(...sourceKinds)
+    .required(),
+  cost: Joi.string().required(),
+  costPer: Joi.string().valid('month', 'once').required(),
+  fromDay: Joi.string().required(),
+  numbers: Joi.array()
+    .items(
+      Joi.object({
+        id: Joi.string().required(),
+        e164: Joi.string().required(),
+        label: Joi.string().required(),
+      }),
+    )
+    .required(),
+});
+
+const count = Joi.number().integer().required();
+const day = Joi.string()
+  .pattern(/^\d{4}-\d\d-\d\d$/)
+  .required()
+  .messages({ 'string.pattern.base': 'Write days like 2026-11-24.' });
+
+export function sourceRoutes(services: Services): Route[] {
+  const { database } = services;
+  return [
+    route({
+      method: 'GET',
+      path: '/api/source-report',
+      area,
+      summary:
+        'Calls, answered, lost, first-time callers, good calls and cost of each source, from day to day',
+      who: readers,
+      query: Joi.object<{ from: string; to: string }>({ from: day, to: day }),
+      reply: Joi.object({
+        goodCallSeconds: count,
+        rows: Joi.array()
+          .items(
+            Joi.object({
+              sourceId: Joi.string().allow(null).required(),
+              calls: count,
+              answered: count,
+              lost: count,
+              firstTime: count,
+              good: count,
+              cost: Joi.string().allow(null).required(),
+              costPerGood: Joi.string().allow(null).required(),
+            }),
+          )
+          .required(),
+      }),
+      errors: [],
+      handle: async ({ query }) => {
+        const here = await installation(database);
+        const midnight = (text: string) => DateTime.fromISO(text, { zone: here.time_zone }).startOf('day');
+        const from = midnight(query.from);
+        const to = midnight(query.to).plus({ days: 1 });
+        const counted = await countBySource(database, from.toJSDate(), to.toJSDate());
+        const none = { calls: 0, answered: 0, lost: 0, firstTime: 0, good: 0 };
+        const sources = await listSources(database);
+        const rows = sources
+          .filter((source) => !source.retired || counted.some((each) => each.sourceId === source.id))
+          .map((source) => {
+            const counts = counted.find((each) => each.sourceId === source.id) ?? none;
+            const cents = costBetween(
+              { cents: centsOf(source.cost), per: source.costPer, fromDay: dayNumber(source.fromDay) },
+              dayNumber(query.from),
+              dayNumber(query.to) + 1,
+            );
+            return {
+              ...counts,
+              sourceId: source.id,
+              cost: amountOf(cents),
+              costPerGood: counts.good === 0 ? null : amountOf(Math.round(cents / counts.good)),
+            };
+          });
+        const others = counted.find((each) => each.sourceId === null);
+        return {
+          goodCallSeconds: here.good_call_seconds,
+          rows: others === undefined ? rows : [...rows, { ...others, cost: null, costPerGood: null }],
+        };
+      },
+    }),
+    ...itemRoutes(services, {
+      area,
+      path: '/api/sources',
+      one: 'a call source',
+      many: 'call sources',
+      draft: sourceDraft,
+      view: sourceView,
+      store: {
+        list: listSources,
+        get: getSource,
+        create: createSource,
+        change: changeSource,
+        retire: retireSource,
+        reactivate: reactivateSource,
+      },
+    }),
+  ];
+}
+
+function dayNumber(text: string): number {
+  const [year = 0, month = 1, date = 1] = text.split('-').map(Number);
+  return daysFromCivil(year, month, date);
+}

@@ -1,0 +1,128 @@
+import Joi from 'joi';
+import type { Knex } from 'knex';
+import { editors, readers } from '@night-bell/core/model/roles';
+import type { Services } from '../services.ts';
+import { type Author, authorOf, usedBy } from '../spine/items.ts';
+import { usedByView } from './used-by-view.ts';
+import { idParams, route, type Route, signedIn } from './route.ts';
+
+/** How an area's items are read and written; what its routes need to know of its store. */
+export interface ItemStore<Draft, View> {
+  list: (database: Knex) => Promise<View[]>;
+  get: (database: Knex, id: string) => Promise<View>;
+  create: (trx: Knex.Transaction, draft: Draft, author: Author) => Promise<string>;
+  change: (trx: Knex.Transaction, id: string, version: number, draft: Draft, author: Author) => Promise<void>;
+  retire: (trx: Knex.Transaction, id: string, version: number, author: Author) => Promise<void>;
+  reactivate: (trx: Knex.Transaction, id: string, version: number, author: Author) => Promise<void>;
+}
+
+export interface ItemArea<Draft, View> {
+  area: string;
+  path: string;
+  /** 'a trunk', 'trunks': for summaries. */
+  one: string;
+  many: string;
+  draft: Joi.ObjectSchema<Draft>;
+  view: Joi.ObjectSchema<View>;
+  store: ItemStore<Draft, View>;
+}
+
+/**
+ * The six routes that every list of items has: list, make, read with what uses it, change, deactivate, reactivate.
+ * Reading is for those who may see the set-up, changing for administrators.
+ */
+export function itemRoutes<Draft, View>(
+  { database }: Pick<Services, 'database'>,
+  { area, path, one, many, draft, view, store }: ItemArea<Draft, View>,
+): Route[] {
+  const within = <T>(work: (trx: Knex.Transaction) => Promise<T>) => database.transaction(work);
+  const guarded = ['notFound', 'changedMeanwhile', 'versionNeeded', 'notNow'] as const;
+  return [
+    route({
+      method: 'GET',
+      path,
+      area,
+      summary: `All ${many}, by name`,
+      who: readers,
+      reply: Joi.array().items(view),
+      errors: [],
+      handle: () => store.list(database),
+    }),
+    route({
+      method: 'POST',
+      path,
+      area,
+      summary: `Make ${one}`,
+      who: editors,
+      body: draft,
+      reply: view,
+      errors: ['taken'],
+      handle: async ({ body, caller }) => {
+        const id = await within((trx) => store.create(trx, body, authorOf(signedIn(caller).personId)));
+        return store.get(database, id);
+      },
+    }),
+    route({
+      method: 'GET',
+      path: `${path}/:id`,
+      area,
+      summary: `Read ${one}, and what uses it`,
+      who: readers,
+      params: idParams,
+      reply: Joi.object({ item: view.required(), usedBy: usedByView.required() }),
+      errors: ['notFound'],
+      handle: async ({ params }) => ({
+        item: await store.get(database, params.id),
+        usedBy: await usedBy(database, params.id),
+      }),
+    }),
+    route({
+      method: 'PUT',
+      path: `${path}/:id`,
+      area,
+      summary: `Change ${one}`,
+      who: editors,
+      params: idParams,
+      body: draft,
+      ifMatch: true,
+      reply: view,
+      errors: [...guarded, 'taken'],
+      handle: async ({ params, body, version, caller }) => {
+        await within((trx) =>
+          store.change(trx, params.id, version, body, authorOf(signedIn(caller).personId)),
+        );
+        return store.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${path}/:id/retire`,
+      area,
+      summary: `Deactivate ${one}; its history stays`,
+      who: editors,
+      params: idParams,
+      ifMatch: true,
+      reply: view,
+      errors: [...guarded, 'inUse'],
+      handle: async ({ params, version, caller }) => {
+        await within((trx) => store.retire(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        return store.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${path}/:id/reactivate`,
+      area,
+      summary: `Bring ${one} back`,
+      who: editors,
+      params: idParams,
+      ifMatch: true,
+      reply: view,
+      errors: [...guarded, 'taken'],
+      handle: async ({ params, version, caller }) => {
+        await within((trx) => store.reactivate(trx, params.id, version, authorOf(signedIn(caller).personId)));
+        return store.get(database, params.id);
+      },
+    }),
+  ];
+}

@@ -1,0 +1,90 @@
+import type { Logger } from 'pino';
+import { Crm, CrmFault } from '../areas/records/crm.ts';
+import { connectionDoors, type ConnectionDoor, keepRecords } from '../areas/records/store.ts';
+import { sendOutbox } from '../areas/records/outbox.ts';
+import type { Database } from '../database/connection.ts';
+import type { Seal } from '../security/seal.ts';
+
+const readEvery = 30_000;
+const sendEvery = 1_500;
+/** A little more than was read is read again: the other side's clock and ours need not agree. */
+const overlapMs = 60_000;
+
+/** Keeps the customer records read and writes call results back, on the one server that hosts the exchange. */
+export class RecordSync {
+  private readonly database: Database;
+  private readonly seal: Seal;
+  private readonly active: () => boolean;
+  private readonly logger: Logger;
+  private readonly timers: NodeJS.Timeout[];
+  private working: Promise<unknown> = Promise.resolve();
+  private sending: Promise<unknown> = Promise.resolve();
+
+  constructor(database: Database, seal: Seal, active: () => boolean, logger: Logger) {
+    this.database = database;
+    this.seal = seal;
+    this.active = active;
+    this.logger = logger;
+    this.timers = [
+      setInterval(() => this.active() && void this.readAll(), readEvery),
+      setInterval(() => this.active() && void this.send(), sendEvery),
+    ];
+  }
+
+  async close(): Promise<void> {
+    for (const timer of this.timers) clearInterval(timer);
+    await Promise.allSettled([this.working, this.sending]);
+  }
+
+  /** Reads what changed, now; one reading at a time. Gives the fault of the last connection, or null. */
+  readAll(): Promise<CrmFault | null> {
+    const work = this.working.then(async () => {
+      let fault: CrmFault | null = null;
+      for (const door of await connectionDoors(this.database, this.seal)) fault = await this.read(door);
+      return fault;
+    });
+    this.working = work.catch((error: unknown) =>
+      this.logger.warn({ error: String(error) }, 'records not read'),
+    );
+    return work;
+  }
+
+  private async read(door: ConnectionDoor): Promise<CrmFault | null> {
+    const crm = new Crm(door.address, door.key);
+    const since =
+      door.readUntil === null ? null : new Date(door.readUntil.getTime() - overlapMs).toISOString();
+    try {
+      let newest = door.readUntil?.getTime() ?? 0;
+      for (let after: string | null = null; ;) {
+        const { records, next } = await crm.records(since, after);
+        await this.database.transaction((trx) => keepRecords(trx, door.id, records));
+        for (const record of records) newest = Math.max(newest, Date.parse(record.changedAt));
+        if (next === null) break;
+        after = next;
+      }
+      await this.database('connection')
+        .where({ id: door.id })
+        .update({
+          ok_at: this.database.fn.now(),
+          fault: null,
+          ...(newest > 0 ? { read_until: new Date(newest) } : {}),
+        });
+      return null;
+    } catch (error) {
+      const fault = error instanceof CrmFault ? error : new CrmFault('strange', String(error));
+      await this.database('connection')
+        .where({ id: door.id })
+        .update({ fault: fault.detail, fault_at: this.database.fn.now() });
+      return fault;
+    }
+  }
+
+  private send(): Promise<unknown> {
+    this.sending = this.sending.then(() =>
+      sendOutbox(this.database, this.seal).catch((error: unknown) =>
+        this.logger.warn({ error: String(error) }, 'the outbox was not sent'),
+      ),
+    );
+    return this.sending;
+  }
+}

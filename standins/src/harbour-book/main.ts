@@ -1,0 +1,23 @@
+import { readFileSync } from 'node:fs';
+import { seededRandom } from '@night-bell/core/rehearse/random';
+import { Book, type BookSeed, inventCustomers } from './book.ts';
+import { HarbourBook, type Mood } from './server.ts';
+
+/** Started by scripts/run.mjs with the demo: a service of its own, with its own key and its own memory. */
+const { HARBOUR_BOOK_FILE: file, HARBOUR_BOOK_KEY: key, HARBOUR_BOOK_SEED: seedFile } = process.env;
+if (file === undefined || key === undefined || seedFile === undefined)
+  throw new Error('Harbour Book is started with npm run demo.');
+
+const book = new Book(file, () => {
+  const seed = JSON.parse(readFileSync(seedFile, 'utf8')) as BookSeed;
+  return inventCustomers(seed, seededRandom(20_261_124), new Date().toISOString());
+});
+const harbourBook = new HarbourBook(book, key);
+const port = await harbourBook.listen(Number(process.env.HARBOUR_BOOK_PORT ?? 0));
+process.send?.({ ready: true, port });
+process.on('message', (message: { mood?: Mood }) => {
+  if (message.mood !== undefined) harbourBook.mood = message.mood;
+});
+for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) {
+  process.on(signal, () => void harbourBook.close().then(() => process.exit(0)));
+}
