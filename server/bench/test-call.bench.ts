@@ -12,7 +12,7 @@ const rounds = 400;
 const database = connect(process.env.NIGHT_BELL_TEST_DATABASE ?? '');
 await migrate(database);
 const seal = new Seal(randomBytes(32));
-await ensureDemo(database, seal, process.env.NIGHT_BELL_DEMO ?? '');
+await ensureDemo(database, seal, process.env.NIGHT_BELL_DEMO ?? '', null);
 const night = await buildApp({
   database,
   seal,

@@ -58,7 +58,8 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
         shifts: people.flatMap((person, index) => shiftsOf(made[index]!.id, person.shift, day)),
         profile: usualProfile,
         caller: (draw, to) => {
-          if (to === freightLine && draw() < 0.6) return freight[Math.floor(draw() * freight.length)] ?? to;
+          if (to === freightLine && freight.length > 0 && draw() < 0.6)
+            return freight[Math.floor(draw() * freight.length)]!;
           if (known.length > 0 && draw() < knownCallers) return known[Math.floor(draw() * known.length)]!;
           const area = areas[Math.floor(draw() * areas.length)]!;
           return `+1${area}55501${String(Math.floor(draw() * 100)).padStart(2, '0')}`;

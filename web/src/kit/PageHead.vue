@@ -5,6 +5,7 @@ defineProps<{ title: string; sentence: string }>();
 <template>
   <header class="head">
     <h1>{{ title }}</h1>
+    <slot name="state" />
     <p class="second">{{ sentence }}</p>
     <div class="actions"><slot /></div>
   </header>

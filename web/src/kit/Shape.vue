@@ -11,6 +11,13 @@ export type ShapeName =
   | 'unregistered'
   | 'refused'
   | 'none'
+  | 'outside'
+  | 'up'
+  | 'off'
+  | 'draft'
+  | 'running'
+  | 'paused'
+  | 'finished'
   | 'fault'
   | 'missing'
   | 'done';
@@ -46,6 +53,28 @@ defineProps<{ name: ShapeName; tone?: 'fault' }>();
       d="M1 1h10v10H1zM3.700 2.800 6 5.100l2.300-2.300.9.900L6.900 6l2.300 2.300-.9.900L6 6.900 3.700 9.200l-.9-.9L5.100 6 2.800 3.700z"
       class="full oxide"
     />
+    <g v-else-if="name === 'outside'" class="teal">
+      <rect x="2" y="2" width="8" height="8" class="line thin" />
+      <path d="M4.300 7.700 9 3M5.600 3H9v3.400" class="line thin" />
+    </g>
+    <path v-else-if="name === 'up'" d="M2 1.500h3v9H2zM7 1.500h3v9H7z" class="full teal" />
+    <path v-else-if="name === 'off'" d="M2.500 2h2v8h-2zM7.500 2h2v8h-2z" class="line thin oxide" />
+    <g v-else-if="name === 'draft'" class="plum">
+      <path d="M2.500 1v11" class="line" />
+      <path d="M2.500 1.700 10 4.700 2.500 7.700" class="line thin" />
+    </g>
+    <g v-else-if="name === 'running'" class="teal">
+      <path d="M2.500 1v11" class="line" />
+      <path d="M2.500 1 10.500 4.700 2.500 8.400z" class="full" />
+    </g>
+    <g v-else-if="name === 'paused'" class="ink2">
+      <path d="M2 1v11" class="line" />
+      <path d="M5 1.500h1.700v6H5zM8.300 1.500H10v6H8.300z" class="full" />
+    </g>
+    <g v-else-if="name === 'finished'" class="ink2">
+      <path d="M2 1v11" class="line" />
+      <circle cx="7.500" cy="4.500" r="2.800" class="line thin" />
+    </g>
     <path v-else-if="name === 'none'" d="M2 10 10 2" class="line oxide" />
     <path v-else-if="name === 'fault'" d="M6 1 11.500 11H.5z" class="full oxide" />
     <path v-else-if="name === 'missing'" d="M6 2 10.800 10.500H1.200z" class="line thin ink2" />
@@ -69,6 +98,9 @@ defineProps<{ name: ShapeName; tone?: 'fault' }>();
 }
 .teal {
   color: var(--teal);
+}
+.plum {
+  color: var(--plum);
 }
 .oxide,
 .fault.unregistered rect {

@@ -4,7 +4,12 @@ import type { UsedBy } from '../api/client.ts';
 /** Everything that leads here, each with its link. */
 defineProps<{ users: UsedBy[]; none: string }>();
 
-const paths: Record<string, string> = { person: '/people/', queue: '/queues/', number: '/numbers/' };
+const paths: Record<string, string> = {
+  person: '/people/',
+  queue: '/queues/',
+  number: '/numbers/',
+  campaign: '/campaigns/',
+};
 </script>
 
 <template>

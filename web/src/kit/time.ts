@@ -37,6 +37,11 @@ function aheadOfUtc(instant: number, timeZone: string): number {
   );
 }
 
+/** The local day of an instant, `2026-11-24`. */
+export function dayOf(instant: number, timeZone: string): string {
+  return new Date(instant + aheadOfUtc(instant, timeZone)).toISOString().slice(0, 10);
+}
+
 /** The instant of a local reading like `2026-11-24T14:20` in a zone; a reading that spring skips counts as the next. */
 export function instantOf(reading: string, timeZone: string): number {
   const asUtc = Date.parse(`${reading}Z`);

@@ -1,7 +1,10 @@
-import type { Candidate } from '@night-bell/core/distribute/candidates';
+import type { Candidate, ReachedBy } from '@night-bell/core/distribute/candidates';
 import type { Reason } from '@night-bell/core/distribute/eligibility';
-import type { CallResult } from '@night-bell/core/exchange/effects';
+import { tradeCauses } from '@night-bell/core/exchange/causes';
+import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
+import type { LegFailure } from '@night-bell/core/exchange/events';
 import type { NotTaken, SentOnBecause } from '@night-bell/core/exchange/records';
+import type { Pace } from '@night-bell/core/outbound/pacing';
 import { span } from './time.ts';
 
 /** The words for states and reasons: one place, so that they are the same on every screen. */
@@ -20,7 +23,17 @@ export const phoneWords = {
   unregistered: 'Unregistered',
   refused: 'Refused',
   none: 'No phone',
+  outside: 'Outside number',
 } as const;
+
+/** What would ring, or rang. */
+export const reachedWords: Record<ReachedBy, string> = {
+  softphone: 'softphone',
+  homeSoftphone: 'softphone at home',
+  browser: 'own page',
+  outside: 'outside number',
+  openLine: 'line held open',
+};
 
 export const resultWords: Record<CallResult, string> = {
   answered: 'Answered',
@@ -28,7 +41,63 @@ export const resultWords: Record<CallResult, string> = {
   voicemail: 'Left a message',
   turnedAway: 'Turned away',
   nowhere: 'Led nowhere',
+  noAnswer: 'No answer',
+  busy: 'Busy',
+  machine: 'Machine',
+  hungUp: 'Hung up',
+  optedOut: 'Opted out',
+  refused: 'Refused',
+  noRoute: 'No such number',
+  congestion: 'Lines full',
+  unreachable: 'Not reachable',
+  lineClosed: 'Line closed',
 };
+
+/** The result of a call, by its direction: an outbound call is abandoned by us. */
+export function resultOf(result: CallResult, direction: Direction): string {
+  return result === 'abandoned' && direction === 'outbound' ? 'Abandoned' : resultWords[result];
+}
+
+/** A failure as the trade knows it: words, SIP status and Q.850 cause. */
+export function causeWords(cause: LegFailure): string {
+  const { sip, sipReason, q850 } = tradeCauses[cause];
+  return `${sip} ${sipReason}, cause ${q850}`;
+}
+
+export const directionWords: Record<Direction, string> = {
+  inbound: 'In',
+  outbound: 'Out',
+  line: 'Line',
+};
+
+export const campaignWords = {
+  draft: 'Draft',
+  running: 'Running',
+  paused: 'Paused',
+  finished: 'Finished',
+} as const;
+
+export const contactWords: Record<string, string> = {
+  due: 'To do',
+  leased: 'Next',
+  inAir: 'In the air',
+  talked: 'Talked',
+  optedOut: 'Opted out',
+  unreached: 'Not reached',
+  invalid: 'No such number',
+};
+
+/** Why a campaign keeps so many calls in the air. */
+export function paceWords(pace: Pace): string {
+  switch (pace.why) {
+    case 'ratio':
+      return `${pace.ratio} calls for each free agent`;
+    case 'oneEach':
+      return `${pace.ratio} ${pace.ratio === 1 ? 'call' : 'calls'} for each free agent, who is kept for it`;
+    case 'atLimit':
+      return 'at the abandon limit: one call for each free agent, who is kept for it';
+  }
+}
 
 /** A reason against, as it was at `at`. */
 export function reasonSentence(reason: Reason, at: number): string {
@@ -43,6 +112,14 @@ export function reasonSentence(reason: Reason, at: number): string {
       return 'Phone unregistered';
     case 'phoneRefused':
       return `Phone refused, ${reason.why}`;
+    case 'trunkGone':
+      return 'Outside number, its trunk is gone';
+    case 'trunkFull':
+      return 'Outside number, no channel free on its trunk';
+    case 'kept':
+      return 'Kept free for a contact who is being called';
+    case 'lineNotOpen':
+      return 'Outside number without a line held open';
     case 'ringing':
       return 'Being rung for another call';
     case 'atLimit':
@@ -77,6 +154,10 @@ const countWords: Record<Reason['code'], string> = {
   noPhone: 'without a phone',
   phoneUnregistered: 'with an unregistered phone',
   phoneRefused: 'with a refused phone',
+  trunkGone: 'without a trunk',
+  trunkFull: 'with a full trunk',
+  kept: 'kept for a contact',
+  lineNotOpen: 'without an open line',
   ringing: 'being rung',
   atLimit: 'talking',
   wrappingUp: 'wrapping up',
@@ -102,6 +183,12 @@ export function notTakenWords(reason: NotTaken): string {
       return 'Busy';
     case 'unreachable':
       return 'Phone could not be reached';
+    case 'notAccepted':
+      return 'Lifted, key 1 not pressed';
+    case 'refused':
+    case 'noRoute':
+    case 'congestion':
+      return `Not put through, ${causeWords(reason)}`;
     case 'signedOut':
       return 'Signed out while it rang';
     case 'setAway':
@@ -138,12 +225,18 @@ export function slackWords(because: SentOnBecause, limit: number | null, name: s
   }
 }
 
+/** The names of outcomes in one line. */
+export function outcomesWords(outcomes: readonly { name: string }[]): string {
+  return outcomes.length === 0 ? 'the usual ones' : outcomes.map((each) => each.name).join(', ');
+}
+
 export const assumptionWords: Record<string, string> = {
   asItIsNow: 'the agents and callers as they are now',
   everybodySignedInAndFree: 'everybody signed in and free',
   noOtherCallers: 'no other callers come',
   answersAfter5s: 'each phone is lifted after 5 s',
   talksEndAtMean: "talks end at their queue's mean",
+  campaignsPause: 'campaigns launch no calls meanwhile',
 };
 
 export const roleWords = {

@@ -19,30 +19,43 @@ const notices = useNotices();
 const router = useRouter();
 const route = useRoute();
 const keysShown = ref(false);
-const settled = ref(session.mayRead || route.path.startsWith('/calls'));
+const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path));
 let jumping = false;
 
 onMounted(() => {
   if (session.mayRead) void setUp.load().catch(notices.fail);
-  // The first page was chosen before anybody was signed in; an agent's is their calls.
-  else if (!settled.value) void router.replace('/calls').then(() => (settled.value = true));
+  // The first page was chosen before anybody was signed in; an agent's is their desk.
+  else if (!settled.value) void router.replace('/desk').then(() => (settled.value = true));
 });
+
+/** One-digit folios that begin a two-digit one wait a moment for the second digit. */
+const waitMs = 400;
+let typed = '';
+let waiting: ReturnType<typeof setTimeout> | null = null;
+
+function jump(digit: string): void {
+  if (!jumping) return;
+  typed += digit;
+  if (waiting !== null) clearTimeout(waiting);
+  const longer = areas.some((area) => String(area.folio).startsWith(typed) && String(area.folio) !== typed);
+  const go = () => {
+    const area = areas.find((each) => String(each.folio) === typed);
+    if (area !== undefined && (session.mayRead || area.agents)) void router.push(area.path);
+    jumping = false;
+    typed = '';
+  };
+  if (longer) waiting = setTimeout(go, waitMs);
+  else go();
+}
 
 useKeys({
   '?': () => (keysShown.value = true),
   '.': () => {
     jumping = true;
+    typed = '';
     setTimeout(() => (jumping = false), 1_500);
   },
-  ...Object.fromEntries(
-    areas.map((area) => [
-      String(area.folio),
-      () => {
-        if (jumping) void router.push(area.path);
-        jumping = false;
-      },
-    ]),
-  ),
+  ...Object.fromEntries('0123456789'.split('').map((digit) => [digit, () => jump(digit)])),
 });
 
 async function undo(): Promise<void> {

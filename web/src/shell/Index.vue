@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ask, type HomeView } from '../api/client.ts';
 import KeyCap from '../kit/KeyCap.vue';
 import Shape from '../kit/Shape.vue';
 import { roleWords } from '../kit/words.ts';
 import { type Area, areas } from './areas.ts';
+import { useFindings } from './findings.ts';
 import { useKeys } from './keys.ts';
-import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { useSetUp } from './set-up.ts';
@@ -17,27 +16,16 @@ import { useSetUp } from './set-up.ts';
 const emit = defineEmits<{ keys: [] }>();
 const session = useSession();
 const setUp = useSetUp();
-const live = useLive();
 const notices = useNotices();
 const theme = useTheme();
 const route = useRoute();
 const router = useRouter();
 
 const words = computed(() => areas.filter((area) => session.mayRead || area.agents));
-const findings = ref<HomeView['findings']>([]);
-
-async function loadFindings(): Promise<void> {
-  if (session.mayRead)
-    findings.value = (await ask(api.GET('/api/home')).catch(() => ({ findings: [] }))).findings;
-}
-watch(
-  [() => live.configurationChanges, () => [...live.agents.values()].map((agent) => agent.phone).join()],
-  loadFindings,
-  { immediate: true },
-);
+const findings = useFindings();
 
 function open(area: Area): { count: number; fault: boolean } {
-  const own = findings.value.filter((finding) => finding.area === area.findings);
+  const own = findings.all.filter((finding) => finding.area === area.findings);
   return { count: own.length, fault: own.some((finding) => finding.severity === 'fault') };
 }
 
@@ -67,6 +55,15 @@ const found = computed(() => {
         word: number.label,
         second: formatNumber(number.e164),
       })),
+    ...(setUp.campaigns ?? [])
+      .filter((campaign) => has(campaign.name))
+      .map((campaign) => ({ path: `/campaigns/${campaign.id}`, word: campaign.name, second: 'campaign' })),
+    ...(setUp.trunks ?? [])
+      .filter((trunk) => has(trunk.name, trunk.host))
+      .map((trunk) => ({ path: `/trunks/${trunk.id}`, word: trunk.name, second: 'trunk' })),
+    ...(setUp.sources ?? [])
+      .filter((source) => has(source.name))
+      .map((source) => ({ path: `/sources/${source.id}`, word: source.name, second: 'source' })),
   ].slice(0, 9);
 });
 

@@ -6,10 +6,12 @@ const keys: [string, string][] = [
   ['. then a folio number', 'Jump to an area'],
   ['/', 'Find a person, a queue or a number'],
   ['T', 'Open the test call; Enter runs it, Esc closes'],
-  ['N', 'New person, queue or number'],
+  ['N', 'New thing of the list one is on'],
   ['↑ ↓', 'Move through a list'],
   ['F', 'Next fix, on the set-up trail'],
   ['[ ]', 'Earlier or later call'],
+  ['P', 'Start or pause dialling, on a campaign'],
+  ['A D H', 'Answer, decline, hang up, at the desk'],
   ['Esc', 'Close the sheet or what is open'],
   ['?', 'This list'],
 ];

@@ -1,19 +1,19 @@
 import { defineStore } from 'pinia';
 import { reactive, ref } from 'vue';
-import type { AgentLive, CallLive, QueueLive } from '../api/client.ts';
+import type { AgentLive, CallLive, CampaignLive, QueueLive, TrunkLive } from '../api/client.ts';
+
+interface Things {
+  at: number;
+  agents: AgentLive[];
+  queues: QueueLive[];
+  calls: CallLive[];
+  trunks: TrunkLive[];
+  campaigns: CampaignLive[];
+}
 
 type Message =
-  | { kind: 'all'; at: number; agents: AgentLive[]; queues: QueueLive[]; calls: CallLive[] }
-  | {
-      kind: 'changes';
-      at: number;
-      agents: AgentLive[];
-      queues: QueueLive[];
-      calls: CallLive[];
-      endedCalls: string[];
-      goneAgents: string[];
-      configuration: boolean;
-    }
+  | ({ kind: 'all' } & Things)
+  | ({ kind: 'changes'; endedCalls: string[]; goneAgents: string[]; configuration: boolean } & Things)
   | { kind: 'pulse'; at: number };
 
 const silentTooLongMs = 25_000;
@@ -24,6 +24,9 @@ export const useLive = defineStore('live', () => {
   const agents = reactive(new Map<string, AgentLive>());
   const queues = reactive(new Map<string, QueueLive>());
   const calls = reactive(new Map<string, CallLive>());
+  const trunks = reactive(new Map<string, TrunkLive>());
+  const campaigns = reactive(new Map<string, CampaignLive>());
+  const maps = [agents, queues, calls, trunks, campaigns];
   const connected = ref(true);
   /** The server's clock, for 'since' and 'for'; moves every second. */
   const now = ref(Date.now());
@@ -44,7 +47,7 @@ export const useLive = defineStore('live', () => {
     wanted = false;
     socket?.close();
     socket = null;
-    for (const map of [agents, queues, calls]) map.clear();
+    for (const map of maps) map.clear();
   }
 
   function open(): void {
@@ -68,7 +71,7 @@ export const useLive = defineStore('live', () => {
       return;
     }
     if (message.kind === 'all') {
-      for (const map of [agents, queues, calls]) map.clear();
+      for (const map of maps) map.clear();
       // What was missed while away is read again.
       if (!connected.value) configurationChanges.value++;
       connected.value = true;
@@ -81,6 +84,8 @@ export const useLive = defineStore('live', () => {
     for (const agent of message.agents) agents.set(agent.personId, agent);
     for (const queue of message.queues) queues.set(queue.queueId, queue);
     for (const call of message.calls) calls.set(call.callId, call);
+    for (const trunk of message.trunks) trunks.set(trunk.trunkId, trunk);
+    for (const campaign of message.campaigns) campaigns.set(campaign.campaignId, campaign);
   }
 
   setInterval(() => {
@@ -89,5 +94,17 @@ export const useLive = defineStore('live', () => {
       socket.close();
   }, 1_000);
 
-  return { agents, queues, calls, connected, now, configurationChanges, endedCalls, start, stop };
+  return {
+    agents,
+    queues,
+    calls,
+    trunks,
+    campaigns,
+    connected,
+    now,
+    configurationChanges,
+    endedCalls,
+    start,
+    stop,
+  };
 });

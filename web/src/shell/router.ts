@@ -9,6 +9,14 @@ export const router = createRouter({
     { path: '/people/:id?', component: () => import('../areas/people/PeoplePage.vue'), props: true },
     { path: '/queues/:id?', component: () => import('../areas/queues/QueuesPage.vue'), props: true },
     { path: '/numbers/:id?', component: () => import('../areas/numbers/NumbersPage.vue'), props: true },
+    { path: '/trunks/:id?', component: () => import('../areas/trunks/TrunksPage.vue'), props: true },
+    { path: '/records/:id?', component: () => import('../areas/records/RecordsPage.vue'), props: true },
+    { path: '/sources/:id?', component: () => import('../areas/sources/SourcesPage.vue'), props: true },
+    { path: '/campaigns', component: () => import('../areas/campaigns/CampaignsPage.vue') },
+    { path: '/campaigns/:id', component: () => import('../areas/campaigns/CampaignPage.vue'), props: true },
+    { path: '/opt-outs', component: () => import('../areas/opt-outs/OptOutsPage.vue') },
+    { path: '/floor', component: () => import('../areas/floor/FloorPage.vue') },
+    { path: '/desk', component: () => import('../areas/desk/DeskPage.vue') },
     { path: '/calls', component: () => import('../areas/calls/CallsPage.vue') },
     { path: '/calls/:id', component: () => import('../areas/calls/CallPage.vue'), props: true },
     { path: '/stand-ins', component: () => import('../areas/stand-ins/StandInsPage.vue') },
@@ -18,7 +26,7 @@ export const router = createRouter({
 
 router.beforeEach((to) => {
   const session = useSession();
-  // An agent's first page is their calls.
-  if (session.role === 'agent' && !to.path.startsWith('/calls')) return '/calls';
+  // An agent's first page is their desk.
+  if (session.role === 'agent' && !/^\/(desk|calls)(\/|$)/.test(to.path)) return '/desk';
   return true;
 });

@@ -3,11 +3,14 @@ import { computed, shallowRef, watch } from 'vue';
 import {
   api,
   ask,
+  type Campaign,
   type DestinationChoice,
   type HeldNumber,
   type Person,
   type Queue,
+  type Source,
   type Team,
+  type Trunk,
 } from '../api/client.ts';
 import { useLive } from './live.ts';
 
@@ -18,6 +21,14 @@ export const useSetUp = defineStore('set-up', () => {
   const queues = shallowRef<Queue[] | null>(null);
   const numbers = shallowRef<HeldNumber[] | null>(null);
   const destinations = shallowRef<DestinationChoice[]>([]);
+  const trunks = shallowRef<Trunk[] | null>(null);
+  const campaigns = shallowRef<Campaign[] | null>(null);
+  const sources = shallowRef<Source[] | null>(null);
+  const trunkById = computed(() => new Map((trunks.value ?? []).map((trunk) => [trunk.id, trunk])));
+  const campaignById = computed(
+    () => new Map((campaigns.value ?? []).map((campaign) => [campaign.id, campaign])),
+  );
+  const sourceById = computed(() => new Map((sources.value ?? []).map((source) => [source.id, source])));
   const personById = computed(() => new Map((people.value ?? []).map((person) => [person.id, person])));
   const queueById = computed(() => new Map((queues.value ?? []).map((queue) => [queue.id, queue])));
   const numberByDigits = computed(
@@ -25,18 +36,25 @@ export const useSetUp = defineStore('set-up', () => {
   );
 
   async function load(): Promise<void> {
-    const [allPeople, allTeams, allQueues, allNumbers, allDestinations] = await Promise.all([
-      ask(api.GET('/api/people')),
-      ask(api.GET('/api/teams')),
-      ask(api.GET('/api/queues')),
-      ask(api.GET('/api/numbers')),
-      ask(api.GET('/api/destinations')),
-    ]);
+    const [allPeople, allTeams, allQueues, allNumbers, allDestinations, allTrunks, allCampaigns, allSources] =
+      await Promise.all([
+        ask(api.GET('/api/people')),
+        ask(api.GET('/api/teams')),
+        ask(api.GET('/api/queues')),
+        ask(api.GET('/api/numbers')),
+        ask(api.GET('/api/destinations')),
+        ask(api.GET('/api/trunks')),
+        ask(api.GET('/api/campaigns')),
+        ask(api.GET('/api/sources')),
+      ]);
     people.value = allPeople;
     teams.value = allTeams;
     queues.value = allQueues as Queue[];
     numbers.value = allNumbers as HeldNumber[];
     destinations.value = allDestinations;
+    trunks.value = allTrunks;
+    campaigns.value = allCampaigns;
+    sources.value = allSources;
   }
 
   const live = useLive();
@@ -50,6 +68,10 @@ export const useSetUp = defineStore('set-up', () => {
     return (
       personById.value.get(id)?.name ??
       queueById.value.get(id)?.name ??
+      trunkById.value.get(id)?.name ??
+      campaignById.value.get(id)?.name ??
+      sourceById.value.get(id)?.name ??
+      numbers.value?.find((number) => number.id === id)?.label ??
       teams.value.find((team) => team.id === id)?.name ??
       destinations.value.find((each) => each.id === id)?.name ??
       'deactivated'
@@ -62,6 +84,12 @@ export const useSetUp = defineStore('set-up', () => {
     queues,
     numbers,
     destinations,
+    trunks,
+    campaigns,
+    sources,
+    trunkById,
+    campaignById,
+    sourceById,
     personById,
     queueById,
     numberByDigits,

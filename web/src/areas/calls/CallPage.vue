@@ -11,7 +11,7 @@ import DecisionTable from '../../kit/rope/DecisionTable.vue';
 import RopeStory from '../../kit/rope/RopeStory.vue';
 import { ropeSteps } from '../../kit/rope/steps.ts';
 import { span, useClock } from '../../kit/time.ts';
-import { notTakenWords, resultWords } from '../../kit/words.ts';
+import { notTakenWords, resultOf } from '../../kit/words.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -66,10 +66,38 @@ const story = computed(() => (page.value?.story ?? []) as unknown as StoryRecord
 const start = computed(() => story.value[0]?.at ?? 0);
 const steps = computed(() => ropeSteps(story.value, page.value?.inProgress ? live.now : null));
 const call = computed(() => page.value?.call ?? null);
-const arrived = computed(() => story.value.find((record) => record.kind === 'arrived'));
+/** How it began: in, out, or a line to somebody's outside number. */
+const began = computed(() => {
+  for (const record of story.value) {
+    if (record.kind === 'arrived') {
+      const { at, to, from, callerName, label } = record;
+      return { way: 'inbound' as const, at, to, from, name: callerName, label };
+    }
+    if (record.kind === 'launched') {
+      const { at, to, callerId, contactName, campaignName } = record;
+      return { way: 'outbound' as const, at, to, from: callerId, name: contactName, label: campaignName };
+    }
+    if (record.kind === 'lineDialled') {
+      const { at, to, name } = record;
+      return { way: 'line' as const, at, to, from: '', name, label: 'Line held open' };
+    }
+  }
+  return undefined;
+});
+const direction = computed(() => began.value?.way ?? 'inbound');
+const campaignId = computed(
+  () => story.value.find((record) => record.kind === 'launched')?.campaignId ?? null,
+);
+const record = computed(() => {
+  for (const each of story.value) if (each.kind === 'arrived' || each.kind === 'launched') return each.record;
+  return null;
+});
 const queueName = computed(
   () =>
-    story.value.findLast((record) => record.kind === 'enteredQueue')?.name ?? call.value?.queueName ?? 'none',
+    story.value.findLast((record) => record.kind === 'enteredQueue')?.name ??
+    story.value.findLast((record) => record.kind === 'decision')?.queueName ??
+    call.value?.queueName ??
+    'none',
 );
 const handler = computed(() => story.value.findLast((record) => record.kind === 'answered')?.name ?? null);
 const handlerId = computed(
@@ -103,25 +131,43 @@ const why = computed(() =>
       : 'No agent was chosen',
 );
 const result = computed(() => {
-  if (call.value !== null) return resultWords[call.value.result as CallResult];
+  if (call.value !== null) return resultOf(call.value.result as CallResult, direction.value);
   const stage = live.calls.get(props.id)?.stage;
-  return stage === undefined
-    ? 'In progress'
-    : ({ waiting: 'Waiting', ringing: 'Ringing', talking: 'Talking', voicemail: 'In voicemail' }[
-        stage as 'waiting'
-      ] ?? 'Coming in');
+  return stage === undefined ? 'In progress' : (stageWords[stage] ?? 'Coming in');
 });
-const who = computed(() => arrived.value?.callerName ?? formatNumber(arrived.value?.from ?? ''));
+const stageWords: Record<string, string> = {
+  waiting: 'Waiting',
+  ringing: 'Ringing',
+  talking: 'Talking',
+  voicemail: 'In voicemail',
+  dialling: 'Being dialled',
+  greeting: 'Greets',
+  announcement: 'Hears the message',
+  held: 'Line open',
+};
+const who = computed(() => {
+  const start = began.value;
+  if (start === undefined) return '';
+  return start.name ?? formatNumber(start.way === 'inbound' ? start.from : start.to);
+});
+const title = computed(() => {
+  if (page.value === null) return 'Call';
+  return {
+    inbound: `Call from ${who.value}`,
+    outbound: `Call to ${who.value}`,
+    line: `Line to ${who.value}`,
+  }[direction.value];
+});
 const sentence = computed(() => {
-  if (arrived.value === undefined) return '';
-  return `${date(arrived.value.at)} ${clockSeconds(arrived.value.at)}, ${page.value?.inProgress ? 'in progress' : 'finished'}${call.value?.rehearsed ? ', made by rehearsal' : ''}`;
+  if (began.value === undefined) return '';
+  return `${date(began.value.at)} ${clockSeconds(began.value.at)}, ${page.value?.inProgress ? 'in progress' : 'finished'}${call.value?.rehearsed ? ', made by rehearsal' : ''}`;
 });
 
 function tryAgain(): void {
-  if (arrived.value === undefined) return;
-  test.from = formatNumber(arrived.value.from);
+  if (began.value === undefined) return;
+  test.from = formatNumber(began.value.from);
   test.at = '';
-  test.show(formatNumber(arrived.value.to));
+  test.show(formatNumber(began.value.to));
 }
 
 async function copy(): Promise<void> {
@@ -129,7 +175,7 @@ async function copy(): Promise<void> {
     (step) => `${span(step.at - start.value)}\t${step.title}${step.reason === '' ? '' : `. ${step.reason}`}`,
   );
   await navigator.clipboard
-    .writeText([`Call from ${who.value}, ${sentence.value}`, ...lines].join('\n'))
+    .writeText([`${title.value}, ${sentence.value}`, ...lines].join('\n'))
     .catch(notices.fail);
   copied.value = true;
   setTimeout(() => (copied.value = false), 2_000);
@@ -142,28 +188,51 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
 </script>
 
 <template>
-  <PageHead :title="page === null ? 'Call' : `Call from ${who}`" :sentence="sentence">
+  <PageHead :title="title" :sentence="sentence">
     <button v-if="page?.earlier" class="link" type="button" @click="go(page.earlier)">
       Earlier call<KeyCap>[</KeyCap>
     </button>
     <button v-if="page?.later" class="link" type="button" @click="go(page.later)">
       Later call<KeyCap>]</KeyCap>
     </button>
-    <v-btn v-if="session.mayRead && page" variant="flat" color="primary" @click="tryAgain"
+    <v-btn
+      v-if="session.mayRead && page && direction === 'inbound'"
+      variant="flat"
+      color="primary"
+      @click="tryAgain"
       >Try it again now</v-btn
     >
   </PageHead>
   <p v-if="problem" class="problem">{{ problem }} <router-link to="/calls">All calls</router-link></p>
-  <template v-if="page && arrived">
+  <template v-if="page && began">
     <dl class="facts">
-      <div>
-        <dt>From</dt>
-        <dd class="mono">{{ formatNumber(arrived.from) }}</dd>
+      <div v-if="began.from">
+        <dt>{{ direction === 'outbound' ? 'Shown as' : 'From' }}</dt>
+        <dd class="mono">{{ formatNumber(began.from) }}</dd>
       </div>
       <div>
         <dt>To</dt>
         <dd>
-          <span class="mono">{{ formatNumber(arrived.to) }}</span> {{ arrived.label }}
+          <span class="mono">{{ formatNumber(began.to) }}</span>
+          {{ direction === 'inbound' ? began.label : '' }}
+        </dd>
+      </div>
+      <div v-if="campaignId">
+        <dt>Campaign</dt>
+        <dd>
+          <router-link v-if="session.mayRead" :to="`/campaigns/${campaignId}`">{{ began.label }}</router-link>
+          <template v-else>{{ began.label }}</template>
+        </dd>
+      </div>
+      <div v-if="call?.sourceName">
+        <dt>Source</dt>
+        <dd>{{ call.sourceName }}</dd>
+      </div>
+      <div v-if="record">
+        <dt>Record</dt>
+        <dd>
+          <router-link v-if="session.mayRead" :to="`/records/${record.id}`">{{ record.name }}</router-link>
+          <template v-else>{{ record.name }}</template>
         </dd>
       </div>
       <div>
@@ -182,6 +251,10 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
       <div>
         <dt>How it ended</dt>
         <dd>{{ result }}</dd>
+      </div>
+      <div v-if="call?.outcome">
+        <dt>Outcome</dt>
+        <dd :title="call.note ?? ''">{{ call.outcome }}</dd>
       </div>
       <div v-if="call">
         <dt>Waited, talked</dt>
@@ -233,11 +306,11 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
 }
 .facts {
   display: flex;
-  gap: 40px;
+  flex-wrap: wrap;
+  gap: 6px 32px;
   padding: 9px 20px;
   border-bottom: 1px solid var(--rule2);
   white-space: nowrap;
-  overflow: hidden;
 }
 dt {
   color: var(--ink2);

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
@@ -9,7 +9,7 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape, { type ShapeName } from '../../kit/Shape.vue';
 import { instantOf, span, useClock } from '../../kit/time.ts';
-import { resultWords } from '../../kit/words.ts';
+import { directionWords, resultOf, resultWords } from '../../kit/words.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -18,10 +18,15 @@ import { useSetUp } from '../../shell/set-up.ts';
 /** One line of the list: a call that is over, or one in progress. */
 interface Line {
   id: string;
+  direction: Direction;
   arrivedAt: number;
-  dialled: string;
-  numberLabel: string | null;
-  caller: string;
+  /** The other side: a caller or a contact. */
+  other: string;
+  otherName: string | null;
+  /** Label of the number or name of the campaign, and the advert behind it. */
+  cameBy: string;
+  sourceName: string | null;
+  outcome: string | null;
   queueName: string | null;
   personName: string | null;
   result: CallResult | null;
@@ -57,16 +62,35 @@ const personId = filter('personId');
 const queueId = filter('queueId');
 const numberId = filter('numberId');
 const result = filter('result');
-const day = filter('day');
+const from = filter('from');
+const to = filter('to');
 const caller = filter('caller');
+const direction = filter('direction');
+const campaignId = filter('campaignId');
+const sourceId = filter('sourceId');
+/** Filters that another page brought along: shown as words that can be dropped. */
+const brought = computed(() =>
+  [
+    { name: 'good', word: 'good calls' },
+    { name: 'firstTime', word: 'first-time callers' },
+    { name: 'lost', word: 'lost calls' },
+    { name: 'recordId', word: 'one record' },
+    { name: 'outcome', word: `outcome ${query.value.outcome ?? ''}` },
+  ].filter((each) => query.value[each.name] !== undefined),
+);
+const drop = (name: string) => void router.replace({ query: { ...route.query, [name]: undefined } });
 
 const asked = computed(() => {
-  const { day: chosenDay, ...rest } = query.value;
-  const given = Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== undefined));
-  if (chosenDay === undefined) return given;
-  const nextDay = new Date(Date.parse(chosenDay) + 86_400_000).toISOString().slice(0, 10);
+  const { from: first, to: last, ...rest } = query.value;
   const midnight = (day: string) => new Date(instantOf(`${day}T00:00`, session.timeZone)).toISOString();
-  return { ...given, from: midnight(chosenDay), to: midnight(nextDay) };
+  const after = (day: string) => new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
+  return Object.fromEntries(
+    Object.entries({
+      ...rest,
+      from: first === undefined ? undefined : midnight(first),
+      to: last === undefined ? undefined : midnight(after(last)),
+    }).filter(([, value]) => value !== undefined),
+  );
 });
 
 async function load(): Promise<void> {
@@ -118,18 +142,34 @@ watch(
 );
 
 const inProgress = computed<Line[]>(() => {
-  if (result.value !== null || day.value !== null) return [];
+  if (result.value !== null || from.value !== null || to.value !== null || brought.value.length > 0)
+    return [];
   return [...live.calls.values()]
+    .filter((call) =>
+      direction.value === null ? call.direction !== 'line' : call.direction === direction.value,
+    )
+    .filter((call) => campaignId.value === null || call.campaignId === campaignId.value)
+    .filter((call) => sourceId.value === null || call.sourceId === sourceId.value)
     .filter((call) => personId.value === null || call.personId === personId.value)
     .filter((call) => queueId.value === null || call.queueId === queueId.value)
     .filter((call) => numberId.value === null || call.numberId === numberId.value)
-    .filter((call) => caller.value === null || call.from.includes(caller.value.replace(/\D/g, '')))
+    .filter(
+      (call) =>
+        caller.value === null ||
+        otherSide(call.direction, call.from, call.to).includes(caller.value.replace(/\D/g, '')),
+    )
     .map((call) => ({
       id: call.callId,
+      direction: call.direction,
       arrivedAt: call.arrivedAt,
-      dialled: call.to,
-      numberLabel: setUp.numberByDigits.get(call.to)?.label ?? null,
-      caller: call.from,
+      other: otherSide(call.direction, call.from, call.to),
+      otherName: call.callerName,
+      cameBy:
+        call.campaignId === null
+          ? (setUp.numberByDigits.get(call.to)?.label ?? formatNumber(call.to))
+          : setUp.nameOf(call.campaignId),
+      sourceName: call.sourceId === null ? null : setUp.nameOf(call.sourceId),
+      outcome: null,
       queueName: call.queueId === null ? null : (setUp.queueById.get(call.queueId)?.name ?? null),
       personName:
         call.personId === null
@@ -147,10 +187,25 @@ const rows = computed<Line[]>(() => [
   ...inProgress.value,
   ...ended.value
     .filter((call) => !live.calls.has(call.id))
-    .map((call) => ({ ...call, arrivedAt: Date.parse(call.arrivedAt), result: call.result, stage: 'ended' })),
+    .map((call) => ({
+      ...call,
+      arrivedAt: Date.parse(call.arrivedAt),
+      stage: 'ended',
+      other: otherSide(call.direction, call.caller, call.dialled),
+      otherName: call.recordName ?? call.callerName,
+      cameBy: call.campaignName ?? call.numberLabel ?? formatNumber(call.dialled),
+    })),
 ]);
 
+function otherSide(way: Direction, caller: string, dialled: string): string {
+  return way === 'inbound' ? caller : dialled;
+}
+
 const stageWords: Record<string, string> = {
+  dialling: 'Being dialled',
+  greeting: 'Greets',
+  announcement: 'Hears the message',
+  held: 'Line open',
   waiting: 'Waiting',
   ringing: 'Ringing',
   talking: 'Talking',
@@ -161,7 +216,8 @@ const stageWords: Record<string, string> = {
 function shape(line: Line): ShapeName {
   if (line.result === null) return line.stage === 'talking' ? 'talking' : 'ringing';
   if (line.result === 'answered') return 'done';
-  return line.result === 'voicemail' ? 'missing' : 'fault';
+  if (line.direction === 'inbound') return line.result === 'voicemail' ? 'missing' : 'fault';
+  return line.result === 'abandoned' ? 'fault' : 'missing';
 }
 
 const sentence = computed(() => {
@@ -173,14 +229,16 @@ const sentence = computed(() => {
 });
 
 const columns = computed(() => [
-  { key: 'time', title: 'Time', width: '166px', mono: true },
-  { key: 'caller', title: 'Caller', width: '132px', mono: true },
-  { key: 'number', title: 'Number', width: '14%' },
-  { key: 'queue', title: 'Queue', width: '13%' },
+  { key: 'time', title: 'Time', width: '146px', mono: true },
+  { key: 'direction', title: '', width: '36px' },
+  { key: 'other', title: 'Caller or contact', width: '17%' },
+  { key: 'cameBy', title: 'Number or campaign', width: '18%' },
+  { key: 'queue', title: 'Queue', width: '10%' },
   ...(session.mayRead ? [{ key: 'person', title: 'Who handled it' }] : []),
-  { key: 'result', title: 'How it ended', width: '136px' },
-  { key: 'waited', title: 'Waited', width: '68px', right: true, mono: true },
-  { key: 'talked', title: 'Talked', width: '72px', right: true, mono: true },
+  { key: 'result', title: 'How it ended', width: '128px' },
+  { key: 'outcome', title: 'Outcome', width: '110px' },
+  { key: 'waited', title: 'Waited', width: '58px', right: true, mono: true },
+  { key: 'talked', title: 'Talked', width: '60px', right: true, mono: true },
 ]);
 const results = Object.entries(resultWords).map(([value, title]) => ({ value, title }));
 </script>
@@ -188,7 +246,18 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 <template>
   <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence" />
   <div v-if="session.mayRead" class="sentence">
-    Calls handled by
+    Calls
+    <v-select
+      v-model="direction"
+      aria-label="Direction"
+      :items="[
+        { value: null, title: 'in and out' },
+        { value: 'inbound', title: 'in' },
+        { value: 'outbound', title: 'out' },
+        { value: 'line', title: 'lines held' },
+      ]"
+    />
+    handled by
     <v-autocomplete
       v-model="personId"
       aria-label="Agent"
@@ -215,29 +284,58 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
         ...(setUp.numbers ?? []).map((each) => ({ value: each.id, title: each.label })),
       ]"
     />
+    or of
+    <v-select
+      v-model="campaignId"
+      aria-label="Campaign"
+      :items="[
+        { value: null, title: 'any campaign' },
+        ...(setUp.campaigns ?? []).map((each) => ({ value: each.id, title: each.name })),
+      ]"
+    />
+    by
+    <v-select
+      v-model="sourceId"
+      aria-label="Source"
+      :items="[
+        { value: null, title: 'any source' },
+        ...(setUp.sources ?? []).map((each) => ({ value: each.id, title: each.name })),
+      ]"
+    />
     that ended
     <v-select
       v-model="result"
       aria-label="Result"
       :items="[{ value: null, title: 'in any way' }, ...results]"
     />
-    on
+    between
     <input
-      :value="day ?? ''"
+      :value="from ?? ''"
       type="date"
-      aria-label="Day"
+      aria-label="First day"
       class="mono"
-      @change="day = ($event.target as HTMLInputElement).value"
+      @change="from = ($event.target as HTMLInputElement).value"
     />
-    by caller
+    and
+    <input
+      :value="to ?? ''"
+      type="date"
+      aria-label="Last day"
+      class="mono"
+      @change="to = ($event.target as HTMLInputElement).value"
+    />
+    with
     <input
       :value="caller ?? ''"
       type="text"
-      placeholder="any"
-      aria-label="Digits of the caller"
+      placeholder="anybody"
+      aria-label="Digits of the caller or contact"
       class="mono caller"
       @change="caller = ($event.target as HTMLInputElement).value"
     />
+    <button v-for="each in brought" :key="each.name" class="link" type="button" @click="drop(each.name)">
+      only {{ each.word }} ×
+    </button>
   </div>
   <LedgerTable
     caption="Calls"
@@ -247,12 +345,22 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     @end="loadMore"
   >
     <template #time="{ row }">{{ date(row.arrivedAt) }} {{ clockSeconds(row.arrivedAt) }}</template>
-    <template #caller="{ row }"
-      ><router-link class="plain" :to="`/calls/${row.id}`" @click.stop>{{
-        formatNumber(row.caller)
-      }}</router-link></template
+    <template #direction="{ row }"
+      ><span class="second">{{ directionWords[row.direction] }}</span></template
     >
-    <template #number="{ row }">{{ row.numberLabel ?? formatNumber(row.dialled) }}</template>
+    <template #other="{ row }"
+      ><router-link
+        class="plain"
+        :class="{ mono: row.otherName === null }"
+        :to="`/calls/${row.id}`"
+        @click.stop
+        >{{ row.otherName ?? formatNumber(row.other) }}</router-link
+      ></template
+    >
+    <template #cameBy="{ row }"
+      >{{ row.cameBy }}<span v-if="row.sourceName" class="second">, {{ row.sourceName }}</span></template
+    >
+    <template #outcome="{ row }">{{ row.outcome }}</template>
     <template #queue="{ row }">{{ row.queueName }}</template>
     <template #person="{ row }">
       <b v-if="row.personName">{{ row.stage === 'ringing' ? '' : row.personName }}</b>
@@ -262,7 +370,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     <template #result="{ row }">
       <span class="result"
         ><Shape :name="shape(row)" />{{
-          row.result === null ? stageWords[row.stage] : resultWords[row.result]
+          row.result === null ? stageWords[row.stage] : resultOf(row.result, row.direction)
         }}</span
       >
     </template>
@@ -284,16 +392,17 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 <style scoped>
 .sentence {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 7px;
+  gap: 2px 7px;
   padding: 5px 20px;
   border-bottom: 1px solid var(--rule);
   white-space: nowrap;
 }
 .sentence :deep(.v-select),
 .sentence :deep(.v-autocomplete) {
-  max-width: 116px;
-  flex: 0 1 116px;
+  max-width: 122px;
+  flex: 0 1 122px;
 }
 .sentence input[type='date'],
 .caller {

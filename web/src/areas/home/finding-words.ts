@@ -51,6 +51,53 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fix: 'Choose where',
         path: `/numbers/${item}`,
       };
+    case 'trunkUnreached':
+      return {
+        fact: `Nothing reaches ${finding.detail}, the provider of ${finding.itemName}`,
+        fix: 'Check the host',
+        path: `/trunks/${item}`,
+      };
+    case 'noTrunks':
+      return { fact: 'Campaigns have no line out yet', fix: 'Make a trunk', path: '/trunks' };
+    case 'outsideTrunkGone':
+      return {
+        fact: `The trunk to ${finding.itemName}'s outside number is gone`,
+        fix: 'Choose another',
+        path: `/people/${item}`,
+      };
+    case 'recordsAway':
+      return {
+        fact: `${finding.itemName}: ${finding.detail}`,
+        fix: 'Test the connection',
+        path: '/records',
+      };
+    case 'sourceWithoutNumber':
+      return {
+        fact: `${finding.itemName} makes no number ring`,
+        fix: 'Give it a number',
+        path: '/numbers',
+      };
+    case 'campaignIncomplete':
+      return {
+        fact: `${finding.itemName} needs: ${finding.detail}`,
+        fix: 'Choose',
+        path:
+          finding.detail === 'contact list'
+            ? `/campaigns/${item}?tab=contacts`
+            : `/campaigns/${item}?tab=settings`,
+      };
+    case 'campaignNobody':
+      return {
+        fact: `${finding.itemName} runs, and nobody of its queue is signed in`,
+        fix: 'See the campaign',
+        path: `/campaigns/${item}`,
+      };
+    case 'campaignAtLimit':
+      return {
+        fact: `${finding.itemName} abandoned ${finding.detail}: slowed down`,
+        fix: 'See the campaign',
+        path: `/campaigns/${item}`,
+      };
     default:
       return { fact: finding.itemName, fix: 'Look', path: '/' };
   }

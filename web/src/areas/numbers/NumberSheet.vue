@@ -13,12 +13,14 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { useTestCall } from '../../shell/test-call.ts';
+import SourceField from '../sources/SourceField.vue';
 import { numberWords, showNumber } from './words.ts';
 
 interface Draft {
   e164: string;
   label: string;
   destination: Destination | null;
+  sourceId: string | null;
 }
 
 const props = defineProps<{ number: HeldNumber | null }>();
@@ -46,8 +48,9 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
   });
 
 function draftOf(number: HeldNumber | null): Draft {
-  if (number === null) return { e164: '', label: '', destination: null };
-  return { e164: number.e164, label: number.label, destination: number.destination };
+  if (number === null) return { e164: '', label: '', destination: null, sourceId: null };
+  const { e164, label, destination, sourceId } = number;
+  return { e164, label, destination, sourceId };
 }
 
 watch(
@@ -127,6 +130,14 @@ const asking = ref(false);
               make-queue
               :readonly="!session.mayEdit"
             />
+          </LedgerField>
+          <LedgerField
+            label="Call source"
+            for="number-source"
+            :fault="faults['/sourceId']"
+            hint="What makes this number ring: an advert, a poster, a page."
+          >
+            <SourceField id="number-source" v-model="draft.sourceId" :readonly="!session.mayEdit" />
           </LedgerField>
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && (changed || number === null)" class="buttons">

@@ -6,11 +6,13 @@ export const numberWords: Record<string, string> = {
   e164: 'Number',
   label: 'Label',
   destination: 'Leads to',
+  sourceId: 'Call source',
 };
 
 export function showNumber(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'e164') return formatNumber(String(value));
+    if (field === 'sourceId') return value === null ? 'none' : nameOf(value as string);
     if (field !== 'destination') return String(value);
     const destination = value as Destination | null;
     if (destination === null) return 'nowhere';

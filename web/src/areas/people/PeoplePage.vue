@@ -33,7 +33,7 @@ const people = computed(() => setUp.people ?? []);
 const inUse = computed(() => people.value.filter((person) => !person.retired));
 const cannotBeRung = (person: Person) => {
   const agent = live.agents.get(person.id);
-  return agent !== undefined && agent.state !== 'signedOut' && agent.phone !== 'registered';
+  return agent !== undefined && agent.state !== 'signedOut' && agent.reachedBy === null;
 };
 
 const rows = computed(() =>

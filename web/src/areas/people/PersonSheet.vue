@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type NewPerson, type Person, type UsedBy } from '../../api/client.ts';
+import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
 import HistoryList from '../../kit/HistoryList.vue';
@@ -21,7 +23,16 @@ import { personWords, showPerson } from './words.ts';
 
 type Draft = Pick<
   Person,
-  'name' | 'login' | 'extension' | 'role' | 'teamId' | 'callLimit' | 'ringSeconds' | 'signInWithPhone'
+  | 'name'
+  | 'login'
+  | 'extension'
+  | 'role'
+  | 'teamId'
+  | 'callLimit'
+  | 'ringSeconds'
+  | 'signInWithPhone'
+  | 'home'
+  | 'outsideNumber'
 >;
 type Secrets = Partial<Pick<NewPerson, 'signInCode' | 'registrationSecret' | 'enrolmentCode'>>;
 
@@ -30,6 +41,7 @@ const emit = defineEmits<{ close: [] }>();
 const setUp = useSetUp();
 const session = useSession();
 const notices = useNotices();
+const act = useActing();
 const live = useLive();
 const test = useTestCall();
 const { moment } = useClock();
@@ -40,6 +52,8 @@ const awayReason = ref('break');
 
 const agent = computed(() => live.agents.get(props.person.id));
 const show = showPerson(setUp.nameOf);
+const softphone = computed(() => props.person.phones.find((phone) => phone.kind === 'softphone'));
+const outside = computed(() => props.person.phones.find((phone) => phone.kind === 'outside'));
 const roles = Object.entries(roleWords).map(([value, title]) => ({ value, title }));
 const path = computed(() => ({ id: props.person.id }));
 const guarded = () => ({ params: { path: path.value, header: ifMatch(props.person.version) } });
@@ -55,7 +69,19 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
 
 function draftOf(person: Person): Draft {
   const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
-  return { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone };
+  const { home, outsideNumber } = person;
+  return {
+    name,
+    login,
+    extension,
+    role,
+    teamId,
+    callLimit,
+    ringSeconds,
+    signInWithPhone,
+    home,
+    outsideNumber: outsideNumber === null ? null : { ...outsideNumber },
+  };
 }
 
 // Somebody's later version is taken at once unless something here is unsaved; then saving tells.
@@ -77,17 +103,16 @@ watch(
   { immediate: true },
 );
 
-async function act(work: () => Promise<unknown>, said: string): Promise<void> {
-  try {
-    await work();
-    notices.say(said);
-  } catch (error) {
-    notices.fail(error);
+function reachOutside(on: boolean): void {
+  const first = (setUp.trunks ?? []).find((each) => !each.retired);
+  if (on && first === undefined) {
+    notices.say('There is no trunk yet to dial over. Make one first, under Trunks.');
+    return;
   }
-  await setUp.load().catch(() => undefined);
+  if (draft.value !== null) draft.value.outsideNumber = on ? { e164: '', trunkId: first!.id } : null;
 }
 
-function setState(state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', said: string): Promise<void> {
+function setState(state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', said: string): Promise<boolean> {
   const body = { state, ...(state === 'away' ? { reason: awayReason.value.trim() || 'break' } : {}) };
   return act(() => ask(api.POST('/api/people/{id}/state', { params: { path: path.value }, body })), said);
 }
@@ -146,7 +171,7 @@ const handOver = () =>
           v-if="secrets.registrationSecret"
           label="Phone secret"
           :value="secrets.registrationSecret"
-          :taker="`For a phone set up by hand: account ${person.phone?.account ?? ''}`"
+          :taker="`For a phone set up by hand: account ${softphone?.account ?? ''}`"
         />
         <SecretLine
           v-if="secrets.enrolmentCode"
@@ -170,7 +195,9 @@ const handOver = () =>
             :word="phoneWords[agent.phone]"
             :tone="agent.state !== 'signedOut' ? 'fault' : undefined"
           />
-          <span v-if="agent.phoneSince && agent.phoneSince > 0" class="second small"
+          <span
+            v-if="agent.phone !== 'outside' && agent.phoneSince && agent.phoneSince > 0"
+            class="second small"
             >since {{ moment(agent.phoneSince) }}</span
           >
         </h3>
@@ -178,12 +205,22 @@ const handOver = () =>
           The registrar refused it: {{ agent.phoneWhy }}. Make a new phone secret and hand its enrolment code
           to the phone.
         </p>
+        <p v-else-if="agent.phone === 'outside'" class="second">
+          Dialled on <span class="mono">{{ formatNumber(outside?.e164 ?? '') }}</span> over
+          {{ setUp.nameOf(outside?.trunkId ?? '') }}; takes a call with key 1.
+          {{ agent.line === 'open' ? 'A line is held open: campaigns reach them too.' : '' }}
+        </p>
         <p v-else-if="agent.phone !== 'registered'" class="second">
           {{ agent.phoneWhy === '' ? 'It has never registered.' : `It is away: ${agent.phoneWhy}.` }}
         </p>
         <p v-else class="second">
-          Account <span class="mono">{{ person.phone?.account }}</span> from
-          <span class="mono">{{ agent.phoneAddress }}</span>
+          {{ agent.reachedBy === 'browser' ? 'Their own page plays the phone.' : '' }}
+          <template v-if="agent.reachedBy !== 'browser'"
+            >Account <span class="mono">{{ softphone?.account }}</span>{{
+              softphone?.home ? ', at home,' : ''
+            }}
+            from <span class="mono">{{ agent.phoneAddress }}</span></template
+          >
         </p>
         <div v-if="session.mayOperate" class="buttons">
           <v-btn
@@ -288,6 +325,43 @@ const handOver = () =>
             :readonly="!session.mayEdit"
             label="Signed in when the phone registers"
           />
+          <v-checkbox
+            v-model="draft.home"
+            :readonly="!session.mayEdit"
+            label="Works at home: the softphone registers from outside"
+          />
+          <v-checkbox
+            :model-value="draft.outsideNumber !== null"
+            :readonly="!session.mayEdit"
+            label="Also reached on an outside number"
+            @update:model-value="reachOutside($event === true)"
+          />
+          <div v-if="draft.outsideNumber" class="outside">
+            <LedgerField
+              label="Number"
+              for="sheet-outside"
+              :fault="faults['/outsideNumber/e164']"
+              hint="Rung when no softphone is registered, or when chosen at the desk."
+            >
+              <v-text-field
+                id="sheet-outside"
+                v-model="draft.outsideNumber.e164"
+                class="mono"
+                placeholder="+1 250 555 0181"
+                :readonly="!session.mayEdit"
+              />
+            </LedgerField>
+            <LedgerField label="Over" for="sheet-outside-trunk" :fault="faults['/outsideNumber/trunkId']">
+              <v-select
+                id="sheet-outside-trunk"
+                v-model="draft.outsideNumber.trunkId"
+                :items="(setUp.trunks ?? []).filter((each) => !each.retired)"
+                item-value="id"
+                item-title="name"
+                :readonly="!session.mayEdit"
+              />
+            </LedgerField>
+          </div>
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && changed" class="buttons">
             <v-btn type="submit" variant="flat" color="primary" :loading="saving">Save</v-btn>
@@ -311,7 +385,7 @@ const handOver = () =>
         <div class="buttons flat">
           <template v-if="!person.retired">
             <v-btn @click="newCode">New sign-in code</v-btn>
-            <v-btn v-if="person.phone" @click="newSecret">New phone secret</v-btn>
+            <v-btn v-if="softphone" @click="newSecret">New phone secret</v-btn>
             <v-btn @click="retire">Deactivate</v-btn>
           </template>
           <v-btn v-else @click="reactivate">Reactivate</v-btn>
@@ -360,6 +434,10 @@ const handOver = () =>
 .settings input {
   width: 44px;
   font-family: var(--mono) !important;
+}
+.outside {
+  border-left: 1px solid var(--rule);
+  padding-left: 10px;
 }
 .flat {
   margin-top: 0;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { api, ask, ifMatch, type Queue, type UsedBy } from '../../api/client.ts';
+import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import DestinationField from '../../kit/DestinationField.vue';
 import { useEditing } from '../../kit/editing.ts';
@@ -12,6 +13,8 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import OutcomesField from '../../kit/OutcomesField.vue';
+import ScriptField from '../../kit/ScriptField.vue';
 import MembersField from './MembersField.vue';
 import { queueWords, showQueue } from './words.ts';
 
@@ -22,6 +25,7 @@ const emit = defineEmits<{ close: []; made: [queue: Queue] }>();
 const setUp = useSetUp();
 const session = useSession();
 const notices = useNotices();
+const act = useActing();
 const live = useLive();
 const tab = ref(0);
 const users = ref<UsedBy[]>([]);
@@ -60,6 +64,9 @@ function draftOf(queue: Queue | null): Draft {
       maxWaitSeconds: 300,
       whenTooLong: end,
       whenNobody: null,
+      preferOwner: false,
+      script: '',
+      outcomes: [],
     };
   }
   const {
@@ -84,16 +91,6 @@ watch(
   },
   { immediate: true },
 );
-
-async function act(work: () => Promise<unknown>, said: string): Promise<void> {
-  try {
-    await work();
-    notices.say(said);
-  } catch (error) {
-    notices.fail(error);
-  }
-  await setUp.load().catch(() => undefined);
-}
 
 const guarded = () => ({ params: { path: { id: props.queue!.id }, header: ifMatch(props.queue!.version) } });
 const retire = () =>
@@ -191,6 +188,13 @@ function limit(text: string): number | null {
           </p>
         </section>
         <section>
+          <v-checkbox
+            v-model="draft.preferOwner"
+            :readonly="!session.mayEdit"
+            label="Who looks after the caller's record is rung first, when free"
+          />
+        </section>
+        <section>
           <h3>Limits, and what then</h3>
           <p class="settings">
             At most
@@ -260,6 +264,17 @@ function limit(text: string): number | null {
               />
             </LedgerField>
           </template>
+        </section>
+        <section>
+          <h3>What the agent reads</h3>
+          <ScriptField
+            id="queue-script"
+            v-model="draft.script"
+            :readonly="!session.mayEdit"
+            :fault="faults['/script']"
+          />
+          <h3 class="outcomes">How a call may end</h3>
+          <OutcomesField v-model="draft.outcomes" :readonly="!session.mayEdit" :faults="faults" />
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && (changed || queue === null)" class="buttons">
             <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
@@ -300,6 +315,9 @@ function limit(text: string): number | null {
 }
 .settings .narrow {
   width: 32px;
+}
+.outcomes {
+  margin-top: 12px;
 }
 h3 .second {
   font-weight: 400;

@@ -1,4 +1,6 @@
 import type { Destination } from '@night-bell/core/model/destination';
+import type { Outcome } from '@night-bell/core/model/outcomes';
+import { outcomesWords } from '../../kit/words.ts';
 
 /** What the fields of a queue are called, and how their values read. */
 export const queueWords: Record<string, string> = {
@@ -13,6 +15,9 @@ export const queueWords: Record<string, string> = {
   maxWaitSeconds: 'Longest wait',
   whenTooLong: 'After that',
   whenNobody: 'Nobody signed in',
+  preferOwner: "Record's owner first",
+  script: 'Script',
+  outcomes: 'Outcomes',
 };
 
 export function destinationWords(
@@ -27,6 +32,9 @@ export function destinationWords(
 export function showQueue(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field.startsWith('when')) return destinationWords(value as Destination | null, nameOf, 'they wait');
+    if (field === 'outcomes') return outcomesWords(value as Outcome[]);
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
+    if (field === 'script') return value === '' ? 'none' : String(value);
     if (field === 'members') return (value as string[]).map(nameOf).join(', ') || 'nobody';
     if (value === null || value === undefined) return field === 'extension' ? 'none' : 'no limit';
     return field.endsWith('Seconds') ? `${String(value)} s` : String(value);

@@ -38,6 +38,15 @@ async function traffic(on: boolean, at: number): Promise<void> {
   setTimeout(load, 300);
 }
 
+async function mood(how: 'well' | 'slow' | 'broken', said: string): Promise<void> {
+  try {
+    await ask(api.PUT('/api/stand-ins/harbour-book', { body: { mood: how } }));
+    notices.say(said);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+
 async function enrol(): Promise<void> {
   try {
     await ask(api.POST('/api/stand-ins/enrolments', { body: { code: code.value } }));
@@ -108,6 +117,19 @@ onBeforeUnmount(() => {
       <p class="second small">
         Numbers are called in the shares in which they were called last week; each caller has a patience of
         their own.
+      </p>
+    </section>
+    <section v-if="session.mayOperate && session.view?.installation.demo">
+      <h2>Harbour Book</h2>
+      <p class="second">
+        The stand-in customer system. Have it misbehave, and see that no call waits for it.
+      </p>
+      <p class="line">
+        <v-btn @click="mood('well', 'Harbour Book answers well.')">Answer well</v-btn>
+        <v-btn @click="mood('slow', 'Harbour Book takes longer than anybody waits.')"
+          >Answer too slowly</v-btn
+        >
+        <v-btn @click="mood('broken', 'Harbour Book answers with errors.')">Break down</v-btn>
       </p>
     </section>
     <section v-if="session.mayEdit">

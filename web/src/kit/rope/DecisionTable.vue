@@ -5,7 +5,7 @@ import type { StoryRecord } from '@night-bell/core/exchange/records';
 import Shape from '../Shape.vue';
 import StateWord from '../StateWord.vue';
 import { span } from '../time.ts';
-import { agentWords, countsSentence, hasFault, reasonsSentence } from '../words.ts';
+import { agentWords, countsSentence, hasFault, reachedWords, reasonsSentence } from '../words.ts';
 
 /** One decision: every candidate, eligible or not, with all reasons. */
 const props = defineProps<{
@@ -37,8 +37,28 @@ function why(candidate: Candidate): string {
   if (candidate.reasons.length > 0) return reasonsSentence(candidate.reasons, props.decision.at);
   const idle = candidate.idleSince === null ? '' : `Idle ${span(props.decision.at - candidate.idleSince)}`;
   if (candidate.personId !== props.decision.chosen) return idle;
-  return props.decision.why === 'onlyOne' ? `${idle}, the only one free` : `${idle}, the longest`;
+  switch (props.decision.why) {
+    case 'onlyOne':
+      return `${idle}, the only one free`;
+    case 'recordOwner':
+      return 'Looks after the record';
+    case 'keptForThis':
+      return 'Kept free for this call';
+    default:
+      return `${idle}, the longest`;
+  }
 }
+
+/** What a candidate is reached by, where it is not the usual softphone. */
+function reached(candidate: Candidate): string {
+  return candidate.phone === null || candidate.phone === 'softphone' ? '' : reachedWords[candidate.phone];
+}
+
+const rule = computed(() =>
+  props.decision.owner === null && props.decision.why !== 'recordOwner'
+    ? 'longest idle first'
+    : "the record's owner first, then longest idle",
+);
 </script>
 
 <template>
@@ -46,7 +66,7 @@ function why(candidate: Candidate): string {
     <p class="title">
       <b>{{ heading }}</b> <span class="mono second">{{ span(decision.at - start) }}</span>
       <span class="second small">
-        {{ decision.queueName }}, longest idle first. {{ decision.candidates.total }} considered,
+        {{ decision.queueName }}, {{ rule }}. {{ decision.candidates.total }} considered,
         {{ decision.candidates.eligible }} free.
       </span>
     </p>
@@ -65,7 +85,11 @@ function why(candidate: Candidate): string {
           :key="candidate.personId"
           :class="{ chosen: candidate.personId === decision.chosen }"
         >
-          <td>{{ decision.names[candidate.personId] }}</td>
+          <td>
+            {{ decision.names[candidate.personId] }}
+            <span v-if="reached(candidate)" class="second small">{{ reached(candidate) }}</span>
+            <span v-if="decision.owner?.personId === candidate.personId" class="second small">owner</span>
+          </td>
           <td>
             <StateWord :shape="candidate.state" :word="agentWords[candidate.state]" />
             <span class="mono second for">{{

@@ -1,11 +1,14 @@
+import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
 import {
+  causeWords,
   countsSentence,
   notTakenWords,
   reasonsSentence,
-  resultWords,
+  reachedWords,
+  resultOf,
   sentOnWords,
   slackWords,
 } from '../words.ts';
@@ -46,15 +49,87 @@ class Reader {
   readonly steps: RopeStep[] = [];
   private waiting: { from: number; queue: string; reason: string; decision: number } | null = null;
   private ringing: { from: number; name: string; why: string; decision: number } | null = null;
+  private direction: Direction = 'inbound';
 
   take(record: StoryRecord, index: number): void {
     switch (record.kind) {
+      case 'launched':
+        return this.launched(record);
+      case 'contactLifted':
+        return this.add({
+          mark: 'lifted',
+          at: record.at,
+          title: `Lifted after ${Math.round(record.rangMs / 1000)} s`,
+          reason: 'Whoever lifted greets first',
+          caption: 'lifted',
+        });
+      case 'greeted':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: record.by === 'person' ? 'A person' : 'An answering machine',
+          reason:
+            record.by === 'person'
+              ? `Greeting of ${seconds(record.greetingMs)}; an agent must come within ${seconds(record.withinMs)}`
+              : `Greeting of ${seconds(record.greetingMs)}`,
+          caption: record.by,
+        });
+      case 'noAgentInTime':
+        this.endWait(record.at);
+        this.ringing = null;
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: 'No agent in time',
+          reason: `Nobody within ${seconds(record.afterMs)}: the message plays, the call counts as abandoned`,
+          caption: 'no agent',
+        });
+      case 'optedOut':
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: 'Opted out',
+          reason:
+            record.how === 'key'
+              ? 'Pressed the key: never called again'
+              : 'Put on the opt-out list meanwhile',
+          caption: 'opted out',
+        });
+      case 'lineDialled':
+        this.direction = 'line';
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `Dialled ${formatNumber(record.to)}`,
+          reason: `Outside number of ${record.name}, over ${record.trunkName}`,
+          caption: 'dialled',
+        });
+      case 'lineHeld':
+        return this.add({
+          mark: 'sally',
+          at: record.at,
+          title: `${record.name} accepted`,
+          reason: 'The line is held open between calls',
+          caption: record.name,
+        });
+      case 'askedToAccept':
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `Lifted at ${formatNumber(record.to)}`,
+          reason: `Outside number of ${record.name}: asked to press 1, so that no mailbox takes the call`,
+          caption: 'press 1?',
+        });
       case 'arrived':
         return this.add({
           mark: 'knot',
           at: record.at,
           title: `Came in on ${formatNumber(record.to)}`,
-          reason: [record.label, `from ${record.callerName ?? formatNumber(record.from)}`]
+          reason: [
+            record.label,
+            `from ${record.callerName ?? formatNumber(record.from)}`,
+            record.record === null ? null : 'known in the records',
+          ]
             .filter(Boolean)
             .join(', '),
           caption: 'comes in',
@@ -157,6 +232,22 @@ class Reader {
     this.add({ mark: 'now', at, title: 'Now', reason: '', caption: 'now' });
   }
 
+  private launched(record: Of<'launched'>): void {
+    this.direction = 'outbound';
+    const { pace, free, inAir, keptName } = record;
+    const allowed =
+      keptName === null
+        ? `${free} free, ${inAir} in the air: ${pace.ratio} for each`
+        : `${keptName} is kept for it${pace.why === 'atLimit' ? ', at the abandon limit' : ''}`;
+    this.add({
+      mark: 'knot',
+      at: record.at,
+      title: `Dialled ${formatNumber(record.to)}`,
+      reason: `${record.campaignName}, attempt ${record.attempt}, over ${record.trunkName}, shown ${formatNumber(record.callerId)}. ${allowed}`,
+      caption: 'dialled',
+    });
+  }
+
   private decision(record: Of<'decision'>, index: number): void {
     if (record.chosen === null) {
       this.waiting ??= {
@@ -217,8 +308,11 @@ class Reader {
     this.add({
       mark: 'sally',
       at: record.at,
-      title: `${record.name} answered`,
-      reason: `The caller had waited ${span(record.waitedMs)}`,
+      title:
+        record.phone === null || record.phone === 'softphone'
+          ? `${record.name} answered`
+          : `${record.name} answered, ${reachedWords[record.phone]}`,
+      reason: `${this.direction === 'outbound' ? 'The contact' : 'The caller'} had waited ${span(record.waitedMs)}`,
       caption: record.name,
     });
   }
@@ -242,12 +336,8 @@ class Reader {
       sally.ms = record.talkedMs;
       sally.reason = `Talked ${span(record.talkedMs)}`;
     }
-    const proper = record.result === 'answered' || record.result === 'voicemail';
-    const who = {
-      caller: 'The caller hung up',
-      agent: 'The agent hung up',
-      exchange: 'The exchange ended the call',
-    }[record.by];
+    const proper = ['answered', 'voicemail', 'lineClosed', 'machine', 'optedOut'].includes(record.result);
+    const who = this.whoEnded(record);
     const wrapUp =
       record.wrapUpSeconds === null || record.wrapUpSeconds === 0
         ? ''
@@ -257,9 +347,28 @@ class Reader {
       mark: proper ? 'loop' : 'fray',
       at: record.at,
       title: who,
-      reason: `${resultWords[record.result]}${message}${wrapUp}`,
-      caption: resultWords[record.result].toLowerCase(),
+      reason: `${resultOf(record.result, this.direction)}${this.cause(record.result)}${message}${wrapUp}`,
+      caption: resultOf(record.result, this.direction).toLowerCase(),
     });
+  }
+
+  private whoEnded({ by, result }: Of<'ended'>): string {
+    const silent = result === 'noAnswer' || isFailure(result);
+    if (by === 'contact' && silent) return result === 'noAnswer' ? 'Nobody lifted' : 'Not put through';
+    switch (by) {
+      case 'caller':
+        return 'The caller hung up';
+      case 'contact':
+        return 'The contact hung up';
+      case 'agent':
+        return 'The agent hung up';
+      case 'exchange':
+        return 'The exchange ended the call';
+    }
+  }
+
+  private cause(result: CallResult): string {
+    return isFailure(result) ? `, ${causeWords(result)}` : '';
   }
 
   private endWait(at: number): void {
@@ -285,6 +394,20 @@ class Reader {
   }
 }
 
+function ownerAway(record: Of<'decision'>): string {
+  return record.owner === null ? '' : `; ${record.owner.name}, who looks after the record, could not be rung`;
+}
+
+const failures = ['busy', 'refused', 'noRoute', 'congestion', 'unreachable'] as const;
+
+function isFailure(result: CallResult): result is (typeof failures)[number] {
+  return (failures as readonly string[]).includes(result);
+}
+
+function seconds(ms: number): string {
+  return `${(ms / 1000).toFixed(1)} s`;
+}
+
 function ahead(callers: number): string {
   if (callers === 0) return 'nobody ahead';
   return callers === 1 ? '1 caller ahead' : `${callers} callers ahead`;
@@ -293,11 +416,15 @@ function ahead(callers: number): string {
 function whyChosen(record: Of<'decision'>): string {
   switch (record.why) {
     case 'onlyOne':
-      return `The only one free of ${record.candidates.total}`;
+      return `The only one free of ${record.candidates.total}${ownerAway(record)}`;
     case 'longestIdle':
-      return `Idle longest of ${record.candidates.eligible} free`;
+      return `Idle longest of ${record.candidates.eligible} free${ownerAway(record)}`;
     case 'triedAllOthers':
       return 'Tried before, as were all others who are free';
+    case 'recordOwner':
+      return "Looks after the caller's record, and is free";
+    case 'keptForThis':
+      return 'Was kept free for this call';
     case 'nobodyEligible':
       return '';
   }

@@ -1,0 +1,289 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { api, ApiProblem, ask, type Campaign, type ListPreview } from '../../api/client.ts';
+import Sheet from '../../kit/Sheet.vue';
+import Shape from '../../kit/Shape.vue';
+import { useNotices } from '../../shell/notices.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import { faultWords } from './words.ts';
+
+/** A list is read and checked before anything is kept: columns, every row, and why some are left out. */
+const props = defineProps<{ campaign: Campaign; file: File | null }>();
+const emit = defineEmits<{ close: []; done: [] }>();
+const notices = useNotices();
+const setUp = useSetUp();
+const text = ref('');
+const fileName = ref('');
+const preview = ref<ListPreview | null>(null);
+const mapping = ref<ListPreview['mapping'] | null>(null);
+const fault = ref('');
+const busy = ref(false);
+const largest = 40 * 1024 * 1024;
+
+const separatorWords: Record<string, string> = {
+  ',': 'commas',
+  ';': 'semicolons',
+  '\t': 'tabs',
+  '|': 'upright bars',
+};
+
+async function take(file: File | undefined | null): Promise<void> {
+  if (file == null) return;
+  if (file.size > largest) {
+    fault.value = `${file.name} has ${Math.round(file.size / 1_048_576)} MB; 40 MB are taken at once. Split it.`;
+    return;
+  }
+  fileName.value = file.name;
+  text.value = await readText(file);
+  await check(null);
+}
+
+/** UTF-8, else UTF-16 by its mark, else Windows-1252, as spreadsheets write them. */
+async function readText(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+async function check(chosen: ListPreview['mapping'] | null): Promise<void> {
+  if (text.value.trim() === '') return;
+  busy.value = true;
+  fault.value = '';
+  try {
+    const params = { path: { id: props.campaign.id } };
+    const body = { text: text.value, mapping: chosen };
+    preview.value = await ask(api.POST('/api/campaigns/{id}/contacts/preview', { params, body }));
+    mapping.value = preview.value.mapping;
+  } catch (error) {
+    preview.value = null;
+    fault.value = error instanceof ApiProblem ? error.detail : 'This cannot be read.';
+  } finally {
+    busy.value = false;
+  }
+}
+watch(() => props.file, take, { immediate: true });
+
+const columns = computed(() => [
+  { value: null, title: 'none' },
+  ...(preview.value?.headers ?? []).map((title, value) => ({ value, title: title || `column ${value + 1}` })),
+]);
+const reasons = computed(() =>
+  Object.entries((preview.value?.checked?.byReason ?? {}) as Record<string, number>),
+);
+const roles = [
+  { key: 'phone', word: 'Number' },
+  { key: 'name', word: 'Name' },
+  { key: 'firstName', word: 'First name' },
+  { key: 'lastName', word: 'Last name' },
+] as const;
+
+function map(key: (typeof roles)[number]['key'], column: number | null): void {
+  if (mapping.value === null) return;
+  const next = { ...mapping.value, [key]: column };
+  next.fields = next.fields.filter((field) => field.column !== column);
+  void check(next);
+}
+
+async function keep(): Promise<void> {
+  busy.value = true;
+  try {
+    const params = { path: { id: props.campaign.id } };
+    const body = { text: text.value, mapping: mapping.value };
+    const { good, faulty } = await ask(api.POST('/api/campaigns/{id}/contacts', { params, body }));
+    await setUp.load();
+    notices.say(
+      `${good.toLocaleString('en')} contacts added${faulty > 0 ? `, ${faulty.toLocaleString('en')} rows left out` : ''}.`,
+    );
+    emit('done');
+  } catch (error) {
+    fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Nothing was kept.';
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <Sheet
+    title="Bring a contact list"
+    :second="fileName || 'CSV: the first row names the columns'"
+    @close="emit('close')"
+  >
+    <section v-if="preview === null">
+      <input
+        type="file"
+        accept=".csv,.txt,.tsv,text/*"
+        aria-label="File"
+        @change="take(($event.target as HTMLInputElement).files?.[0])"
+      />
+      <label for="import-text" class="second">or paste rows, with their header</label>
+      <textarea
+        id="import-text"
+        v-model="text"
+        rows="9"
+        class="mono"
+        placeholder="name,phone,fare&#10;Ann Lee,+1 360 555 0117,12.50"
+      ></textarea>
+      <p v-if="fault" class="fault-text" role="alert"><Shape name="fault" /> {{ fault }}</p>
+      <div class="buttons">
+        <v-btn
+          variant="flat"
+          color="primary"
+          :loading="busy"
+          :disabled="text.trim() === ''"
+          @click="check(null)"
+          >Look at it</v-btn
+        >
+      </div>
+    </section>
+    <template v-else>
+      <section>
+        <p>
+          <b>{{ preview.total.toLocaleString('en') }}</b> rows, cells separated by
+          {{ separatorWords[preview.separator] }}.
+        </p>
+        <ul class="mapping">
+          <li v-for="role in roles" :key="role.key">
+            <span class="second">{{ role.word }}</span>
+            <v-select
+              :model-value="mapping?.[role.key] ?? null"
+              :items="columns"
+              :aria-label="`Column with the ${role.word.toLowerCase()}`"
+              @update:model-value="map(role.key, $event)"
+            />
+          </li>
+        </ul>
+        <p v-if="mapping && mapping.phone === null" class="fault-text" role="alert">
+          <Shape name="fault" /> No column is called phone. Say which one holds the numbers.
+        </p>
+        <p v-if="mapping && mapping.fields.length > 0" class="second small">
+          Own fields kept: <span class="mono">{{ mapping.fields.map((field) => field.key).join(', ') }}</span>
+        </p>
+      </section>
+      <section v-if="preview.checked">
+        <p class="line">
+          <Shape name="done" /> <b>{{ preview.checked.good.toLocaleString('en') }}</b> can be called
+        </p>
+        <p v-for="[why, count] in reasons" :key="why" class="line">
+          <Shape name="missing" /> <b>{{ count.toLocaleString('en') }}</b> left out:
+          {{ faultWords[why] ?? why }}
+        </p>
+        <p v-if="preview.checked.uncertainZones > 0" class="line second">
+          <span></span>{{ preview.checked.uncertainZones.toLocaleString('en') }} may be in several time zones;
+          they are called when all of those are within the calling hours.
+        </p>
+        <p v-if="preview.checked.withoutZone > 0" class="line fault-text">
+          <Shape name="fault" />{{ preview.checked.withoutZone }} have no known time zone and are never
+          called.
+        </p>
+        <p v-if="fault" class="fault-text" role="alert"><Shape name="fault" /> {{ fault }}</p>
+        <div class="buttons">
+          <v-btn
+            variant="flat"
+            color="primary"
+            :loading="busy"
+            :disabled="preview.checked.good === 0"
+            @click="keep"
+            >Add {{ preview.checked.good.toLocaleString('en') }} contacts</v-btn
+          >
+          <v-btn @click="preview = null">Another file</v-btn>
+        </div>
+      </section>
+      <section v-if="preview.checked && preview.checked.faults.length > 0">
+        <h3>Rows left out</h3>
+        <ul class="faults small">
+          <li v-for="each in preview.checked.faults" :key="each.row">
+            <span class="mono">row {{ each.row + 1 }}</span>
+            <span class="mono cell">{{ each.cell || 'empty' }}</span>
+            <span>{{ each.detail }}</span>
+          </li>
+        </ul>
+        <p v-if="preview.checked.faulty > preview.checked.faults.length" class="second small">
+          and {{ (preview.checked.faulty - preview.checked.faults.length).toLocaleString('en') }} more
+        </p>
+      </section>
+      <section>
+        <h3>The first rows</h3>
+        <div class="peek">
+          <table>
+            <thead>
+              <tr>
+                <th v-for="(header, index) in preview.headers" :key="index">{{ header }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(row, index) in preview.rows" :key="index">
+                <td v-for="(cell, at) in row" :key="at">{{ cell }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </section>
+    </template>
+  </Sheet>
+</template>
+
+<style scoped>
+textarea {
+  width: 100%;
+  margin: 4px 0 8px;
+  border: 1px solid var(--rule2);
+  border-radius: 2px;
+  background: none;
+  color: inherit;
+  padding: 6px 8px;
+  resize: vertical;
+}
+label {
+  display: block;
+  padding-top: 10px;
+}
+.mapping li {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  align-items: center;
+}
+.line {
+  display: grid;
+  grid-template-columns: 16px auto 1fr;
+  gap: 6px;
+  align-items: baseline;
+  padding: 2px 0;
+}
+.line.second,
+.line.fault-text {
+  grid-template-columns: 16px 1fr;
+}
+.faults li {
+  display: grid;
+  grid-template-columns: 62px 108px 1fr;
+  gap: 6px;
+  padding: 3px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.cell {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  color: var(--oxide);
+}
+.peek {
+  overflow: auto;
+}
+table {
+  border-collapse: collapse;
+  font-size: 12px;
+}
+th,
+td {
+  text-align: left;
+  padding: 2px 10px 2px 0;
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+</style>

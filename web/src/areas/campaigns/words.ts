@@ -1,0 +1,52 @@
+import type { Outcome } from '@night-bell/core/model/outcomes';
+import { outcomesWords } from '../../kit/words.ts';
+
+export const campaignFieldWords: Record<string, string> = {
+  status: 'State',
+  name: 'Name',
+  queueId: 'Answered to',
+  trunkId: 'Dials over',
+  numberId: 'Shown as',
+  ratio: 'Calls for each free agent',
+  mostInAir: 'At most in the air',
+  abandonPercent: 'Abandon limit',
+  ringSeconds: 'Rings for',
+  message: 'Message',
+  optOutKey: 'Opt-out key',
+  attempts: 'Attempts',
+  retryMinutes: 'Apart',
+  hoursFrom: 'From',
+  hoursTo: 'To',
+  script: 'Script',
+  outcomes: 'Outcomes',
+};
+
+/** `8:00` of 480 minutes, as a time field takes it: `08:00`. */
+export function timeOfDay(minutes: number): string {
+  return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+}
+
+export function minutesOf(time: string): number {
+  const [hours = 0, minutes = 0] = time.split(':').map(Number);
+  return hours * 60 + minutes;
+}
+
+export function showCampaign(nameOf: (id: string) => string) {
+  return (field: string, value: unknown): string => {
+    if (field === 'outcomes') return outcomesWords(value as Outcome[]);
+    if (value === null || value === undefined || value === '') return 'none';
+    if (field.endsWith('Id')) return nameOf(value as string);
+    if (field === 'hoursFrom' || field === 'hoursTo') return timeOfDay(value as number);
+    if (field === 'ringSeconds') return `${String(value)} s`;
+    if (field === 'retryMinutes') return `${String(value)} min`;
+    return field === 'abandonPercent' ? `${String(value)} %` : String(value);
+  };
+}
+
+/** Why rows of a list are left out. */
+export const faultWords: Record<string, string> = {
+  notANumber: 'not a phone number',
+  twice: 'twice in the file',
+  alreadyListed: 'in the list already',
+  optedOut: 'on the opt-out list',
+};

@@ -1,0 +1,264 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { type AgentLive, api, ask, type CallLive, type Person, type Queue } from '../../api/client.ts';
+import { useActing } from '../../kit/acting.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import PageHead from '../../kit/PageHead.vue';
+import Shape from '../../kit/Shape.vue';
+import { span, useClock } from '../../kit/time.ts';
+import { useLive } from '../../shell/live.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import AgentRow from './AgentRow.vue';
+import WaitingBeam from './WaitingBeam.vue';
+
+/** The floor: who waits where and for how long, and every agent of each queue as they are now. */
+const live = useLive();
+const setUp = useSetUp();
+const session = useSession();
+const act = useActing();
+const { clock, date } = useClock();
+const chosen = ref<string | null>(null);
+const showOff = ref(false);
+
+interface Standing {
+  person: Person;
+  agent: AgentLive;
+  call: CallLive | null;
+}
+
+function membersOf(queue: Queue): Standing[] {
+  const members = new Set(queue.members);
+  return (setUp.people ?? [])
+    .filter((person) => !person.retired && (members.has(person.id) || members.has(person.teamId ?? '')))
+    .flatMap((person) => {
+      const agent = live.agents.get(person.id);
+      if (agent === undefined) return [];
+      const call = live.calls.get(agent.callIds.at(-1) ?? '') ?? null;
+      return [{ person, agent, call }];
+    });
+}
+
+const columns = computed(() =>
+  (setUp.queues ?? [])
+    .filter((queue) => !queue.retired)
+    .map((queue) => {
+      const members = membersOf(queue);
+      const next = members
+        .filter(({ agent }) => agent.eligible || agent.state === 'ringing')
+        .sort((one, other) => one.agent.since - other.agent.since);
+      const busy = members.filter(({ agent }) => agent.state === 'talking' || agent.state === 'wrappingUp');
+      const shown = new Set([...next, ...busy].map(({ person }) => person.id));
+      const away = members.filter(
+        ({ person, agent }) => !shown.has(person.id) && agent.state !== 'signedOut',
+      );
+      const off = members.filter(({ person, agent }) => !shown.has(person.id) && agent.state === 'signedOut');
+      const waiting = [...live.calls.values()]
+        .filter(
+          (call) =>
+            call.queueId === queue.id &&
+            call.direction === 'inbound' &&
+            (call.stage === 'waiting' || call.stage === 'ringing'),
+        )
+        .sort((one, other) => one.arrivedAt - other.arrivedAt);
+      const contacts = [...live.calls.values()].filter(
+        (call) => call.queueId === queue.id && call.stage === 'dialling',
+      ).length;
+      return { queue, now: live.queues.get(queue.id), next, busy, away, off, waiting, contacts };
+    }),
+);
+
+const sentence = computed(() => {
+  const agents = [...live.agents.values()].filter((agent) => agent.state !== 'signedOut');
+  const stuck = agents.filter((agent) => agent.reachedBy === null).length;
+  const waiting = [...live.queues.values()].reduce((sum, queue) => sum + queue.waiting + queue.offering, 0);
+  const callers = waiting === 1 ? '1 caller waiting' : `${waiting} callers waiting`;
+  return `${date(live.now)} ${clock(live.now)}. ${callers}, ${agents.length} agents signed in${stuck > 0 ? `, ${stuck} cannot be rung` : ''}`;
+});
+
+const signedIn = computed(
+  () => [...live.agents.values()].filter((agent) => agent.state !== 'signedOut').length,
+);
+
+function setState(person: Person, state: 'available' | 'away' | 'signedOut', said: string): Promise<boolean> {
+  const params = { path: { id: person.id } };
+  const body = { state, ...(state === 'away' ? { reason: 'break' } : {}) };
+  return act(() => ask(api.POST('/api/people/{id}/state', { params, body })), said);
+}
+
+const turn = (key: string) => (chosen.value = chosen.value === key ? null : key);
+
+/** Calls that wait in no queue: with a person directly, in voicemail, being dialled. */
+const elsewhere = computed(() =>
+  [...live.calls.values()].filter((call) => call.queueId === null && call.direction !== 'line'),
+);
+</script>
+
+<template>
+  <PageHead title="Floor" :sentence="sentence">
+    <span class="second small">Rope length is time waited</span>
+    <v-checkbox v-model="showOff" label="with those signed out" />
+  </PageHead>
+  <EmptyLine
+    v-if="columns.length === 0 && setUp.queues !== null"
+    text="No queue yet. The floor shows queues side by side, with who waits and who takes their calls."
+  >
+    <router-link to="/queues">Make a queue</router-link>
+  </EmptyLine>
+  <div v-else class="floor">
+    <section v-for="column in columns" :key="column.queue.id" class="queue" :aria-label="column.queue.name">
+      <header>
+        <h2>
+          <router-link class="quiet" :to="`/queues/${column.queue.id}`">{{ column.queue.name }}</router-link>
+        </h2>
+        <span class="second">{{ column.waiting.length }} waiting</span>
+        <span class="small second"
+          >{{ column.now?.signedIn ?? 0 }} signed in, {{ column.now?.idle ?? 0 }} free</span
+        >
+        <span class="small second">{{ column.contacts > 0 ? `${column.contacts} contacts ring` : '' }}</span>
+      </header>
+      <WaitingBeam :calls="column.waiting" :now="live.now" :limit="column.queue.maxWaitSeconds" />
+      <template
+        v-for="group in [
+          { word: 'Rings next, in this order', rows: column.next, numbered: true },
+          { word: 'Busy', rows: column.busy, numbered: false },
+          { word: 'Will not be rung', rows: column.away, numbered: false },
+          ...(showOff ? [{ word: 'Signed out', rows: column.off, numbered: false }] : []),
+        ]"
+        :key="group.word"
+      >
+        <h3 v-if="group.rows.length > 0">{{ group.word }}</h3>
+        <ul>
+          <li
+            v-for="({ person, agent, call }, index) in group.rows"
+            :key="person.id"
+            :class="{ chosen: chosen === `${column.queue.id} ${person.id}` }"
+          >
+            <AgentRow
+              :person="person"
+              :agent="agent"
+              :place="group.numbered && agent.state !== 'ringing' ? index + 1 : null"
+              :now="live.now"
+              @press="turn(`${column.queue.id} ${person.id}`)"
+            />
+            <div v-if="chosen === `${column.queue.id} ${person.id}`" class="more">
+              <p v-if="call" class="second small">
+                <router-link :to="`/calls/${call.callId}`">{{
+                  call.callerName ?? formatNumber(call.direction === 'outbound' ? call.to : call.from)
+                }}</router-link>
+                {{ call.direction === 'outbound' ? 'called by' : 'on' }}
+                {{
+                  call.campaignId
+                    ? setUp.nameOf(call.campaignId)
+                    : (setUp.numberByDigits.get(call.to)?.label ?? call.to)
+                }}, {{ span(live.now - call.arrivedAt) }}
+              </p>
+              <p v-if="agent.line" class="small second">
+                <Shape name="outside" />
+                {{ agent.line === 'open' ? 'Line held open' : 'Line being asked for' }}
+              </p>
+              <div class="buttons">
+                <template v-if="session.mayOperate">
+                  <v-btn
+                    v-if="agent.state === 'away'"
+                    class="small-button"
+                    @click="setState(person, 'available', `${person.name} is back.`)"
+                    >Back</v-btn
+                  >
+                  <v-btn
+                    v-else-if="agent.state !== 'signedOut'"
+                    class="small-button"
+                    @click="setState(person, 'away', `${person.name} is on a break.`)"
+                    >Put on a break</v-btn
+                  >
+                  <v-btn
+                    v-if="agent.state !== 'signedOut'"
+                    class="small-button"
+                    @click="setState(person, 'signedOut', `${person.name} is signed out.`)"
+                    >Sign out</v-btn
+                  >
+                  <v-btn
+                    v-else
+                    class="small-button"
+                    @click="setState(person, 'available', `${person.name} is signed in.`)"
+                    >Sign in</v-btn
+                  >
+                </template>
+                <router-link :to="`/people/${person.id}`">Sheet</router-link>
+                <router-link v-if="call" :to="`/calls/${call.callId}`">Why this call</router-link>
+              </div>
+            </div>
+          </li>
+        </ul>
+      </template>
+      <p v-if="column.next.length + column.busy.length + column.away.length === 0" class="second none">
+        <Shape :name="column.waiting.length > 0 ? 'fault' : 'missing'" /> Nobody is signed in
+      </p>
+    </section>
+  </div>
+  <p v-if="columns.length > 0 && elsewhere.length > 0" class="elsewhere second small">
+    {{ elsewhere.length === 1 ? '1 call' : `${elsewhere.length} calls` }} outside the queues, straight to a
+    person or in voicemail. {{ signedIn }} signed in over all.
+  </p>
+</template>
+
+<style scoped>
+.floor {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(262px, 1fr);
+}
+.queue {
+  border-right: 1px solid var(--rule);
+  padding-bottom: 20px;
+}
+header {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 8px;
+  padding: 12px 12px 8px;
+}
+.quiet {
+  color: inherit;
+  font-weight: inherit;
+  text-decoration: none;
+}
+.quiet:hover {
+  text-decoration: underline;
+}
+h3 {
+  font: 400 12px/24px var(--sans);
+  color: var(--ink2);
+  padding: 6px 12px 0;
+  border-bottom: 1px solid var(--rule2);
+}
+li {
+  border-bottom: 1px solid var(--rule);
+}
+li.chosen {
+  background: var(--sel);
+}
+.more {
+  padding: 0 12px 8px 34px;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  align-items: center;
+}
+.none {
+  padding: 12px;
+}
+.elsewhere {
+  padding: 6px 20px;
+  border-top: 1px solid var(--rule);
+}
+</style>

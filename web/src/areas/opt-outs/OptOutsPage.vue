@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ApiProblem, ask, type OptOutList } from '../../api/client.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import KeyCap from '../../kit/KeyCap.vue';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import PageHead from '../../kit/PageHead.vue';
+import Sheet from '../../kit/Sheet.vue';
+import Shape from '../../kit/Shape.vue';
+import { useClock } from '../../kit/time.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const { moment } = useClock();
+const list = ref<OptOutList | null>(null);
+const find = ref('');
+const adding = ref(false);
+const text = ref('');
+const fault = ref('');
+const left = ref<{ line: number; detail: string }[]>([]);
+const busy = ref(false);
+
+async function load(): Promise<void> {
+  try {
+    list.value = await ask(api.GET('/api/opt-outs', { params: { query: { text: find.value } } }));
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+watch([find, () => live.endedCalls], load, { immediate: true });
+
+const rows = computed(() => (list.value?.optOuts ?? []).map((each) => ({ id: each.e164, ...each })));
+const howWords: Record<string, string> = {
+  key: 'pressed the key',
+  desk: 'said so to the agent',
+  import: 'brought as a list',
+  list: 'entered here',
+};
+const columns = [
+  { key: 'number', title: 'Number', width: '170px', mono: true },
+  { key: 'how', title: 'How', width: '190px' },
+  { key: 'by', title: 'By', width: '180px' },
+  { key: 'campaign', title: 'Campaign' },
+  { key: 'at', title: 'Since', width: '150px', mono: true },
+];
+
+async function read(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0];
+  if (file !== undefined) text.value = await file.text();
+}
+
+async function add(): Promise<void> {
+  busy.value = true;
+  fault.value = '';
+  try {
+    const answer = await ask(api.POST('/api/opt-outs', { body: { text: text.value } }));
+    left.value = answer.faults;
+    notices.say(
+      `${answer.added} added${answer.already > 0 ? `, ${answer.already} were on the list already` : ''}.`,
+    );
+    if (answer.faults.length === 0) close();
+    await load();
+  } catch (error) {
+    fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
+  } finally {
+    busy.value = false;
+  }
+}
+
+function open(): void {
+  if (session.mayOperate) adding.value = true;
+}
+function close(): void {
+  adding.value = false;
+  text.value = '';
+  left.value = [];
+}
+useKeys({ n: open });
+</script>
+
+<template>
+  <PageHead
+    title="Opt-outs"
+    :sentence="
+      list === null
+        ? 'Reading the list.'
+        : `${list.total.toLocaleString('en')} numbers that no campaign ever calls again`
+    "
+  >
+    <v-btn v-if="session.mayOperate" variant="flat" color="primary" @click="open"
+      >Add numbers<KeyCap>N</KeyCap></v-btn
+    >
+  </PageHead>
+  <div class="split">
+    <div class="list">
+      <p class="sentence">
+        Show numbers that hold
+        <input v-model="find" class="mono" type="text" placeholder="any digits" aria-label="Digits" />
+      </p>
+      <LedgerTable caption="Opt-outs" :columns="columns" :rows="rows">
+        <template #number="{ row }">{{ formatNumber(row.e164) }}</template>
+        <template #how="{ row }">
+          <router-link v-if="row.callId" class="plain" :to="`/calls/${row.callId}`">{{
+            howWords[row.how]
+          }}</router-link>
+          <template v-else>{{ howWords[row.how] }}</template>
+        </template>
+        <template #by="{ row }">{{ row.by }}</template>
+        <template #campaign="{ row }">{{ row.campaignName }}</template>
+        <template #at="{ row }">{{ moment(row.at) }}</template>
+        <template #empty>
+          <EmptyLine
+            v-if="list !== null"
+            :text="
+              find === ''
+                ? 'Nobody has opted out yet. Numbers come here by the key in a call, from the desk, or by a list.'
+                : 'No number on the list holds these digits.'
+            "
+          />
+        </template>
+      </LedgerTable>
+    </div>
+    <Sheet v-if="adding" title="Add numbers" second="Nobody takes them off again" @close="close">
+      <form @submit.prevent="add">
+        <section>
+          <label for="opt-out-text">One number a line, typed, pasted or from a file</label>
+          <textarea
+            id="opt-out-text"
+            v-model="text"
+            rows="10"
+            class="mono"
+            placeholder="+1 360 555 0117"
+          ></textarea>
+          <input type="file" accept=".csv,.txt,text/*" aria-label="File with numbers" @change="read" />
+          <p v-if="fault" class="fault-text" role="alert"><Shape name="fault" /> {{ fault }}</p>
+          <ul v-if="left.length > 0" class="small">
+            <li v-for="each in left" :key="each.line" class="fault-text">
+              Line {{ each.line }}: {{ each.detail }}
+            </li>
+          </ul>
+          <div class="buttons">
+            <v-btn type="submit" variant="flat" color="primary" :loading="busy">Never call these again</v-btn>
+            <v-btn @click="close">Leave it</v-btn>
+          </div>
+        </section>
+      </form>
+    </Sheet>
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+}
+.list {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.sentence {
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--rule);
+}
+.sentence input {
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  height: 24px;
+  width: 120px;
+}
+textarea {
+  width: 100%;
+  margin: 6px 0 8px;
+  border: 1px solid var(--rule2);
+  border-radius: 2px;
+  background: none;
+  color: inherit;
+  padding: 6px 8px;
+  resize: vertical;
+}
+</style>

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, type Connection, type RecordList } from '../../api/client.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import PageHead from '../../kit/PageHead.vue';
+import Shape from '../../kit/Shape.vue';
+import { useClock } from '../../kit/time.ts';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import ConnectionSheet from './ConnectionSheet.vue';
+import RecordSheet from './RecordSheet.vue';
+
+const props = defineProps<{ id?: string }>();
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const router = useRouter();
+const { moment } = useClock();
+const connections = ref<Connection[] | null>(null);
+const list = ref<RecordList | null>(null);
+const find = ref('');
+const connecting = ref(false);
+const againMs = 10_000;
+
+const connection = computed(
+  () => connections.value?.find((each) => !each.retired) ?? connections.value?.[0] ?? null,
+);
+
+async function loadConnections(): Promise<void> {
+  try {
+    connections.value = await ask(api.GET('/api/connections'));
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+async function loadRecords(): Promise<void> {
+  const came = await ask(api.GET('/api/records', { params: { query: { text: find.value } } })).catch(
+    () => null,
+  );
+  if (came !== null) list.value = came;
+}
+watch(() => Math.floor(live.now / againMs), loadConnections, { immediate: true });
+watch([find, () => connection.value?.okAt, () => connection.value?.records], loadRecords, {
+  immediate: true,
+});
+
+const sentence = computed(() => {
+  if (connections.value === null) return 'Asking.';
+  const now = connection.value;
+  if (now === null) return 'No customer system is connected';
+  const waiting = now.waiting === 0 ? '' : `, ${now.waiting} call results wait to be written back`;
+  return `${now.records.toLocaleString('en')} records of ${now.name}${waiting}`;
+});
+
+const columns = computed(() => [
+  { key: 'name', title: 'Name' },
+  { key: 'number', title: 'Number', width: '150px', mono: true },
+  { key: 'owner', title: 'Owner', width: '140px' },
+  ...['kind', 'tier', 'route'].map((key) => ({ key, title: key.charAt(0).toUpperCase() + key.slice(1) })),
+]);
+
+async function readNow(): Promise<void> {
+  try {
+    const answer = await ask(api.POST('/api/connections/read'));
+    notices.say(answer.detail);
+  } catch (error) {
+    notices.fail(error);
+  }
+  await Promise.all([loadConnections(), loadRecords()]);
+}
+
+function close(): void {
+  connecting.value = false;
+  void router.replace('/records');
+}
+function saved(): void {
+  connecting.value = false;
+  void Promise.all([loadConnections(), loadRecords()]);
+}
+</script>
+
+<template>
+  <PageHead title="Records" :sentence="sentence">
+    <v-btn v-if="connection && session.mayOperate" @click="readNow">Read changes now</v-btn>
+    <v-btn
+      v-if="session.mayEdit"
+      :variant="connection ? 'outlined' : 'flat'"
+      :color="connection ? undefined : 'primary'"
+      @click="connecting = true"
+      >{{ connection ? 'Connection' : 'Connect a customer system' }}</v-btn
+    >
+  </PageHead>
+  <div class="split">
+    <div class="list">
+      <p v-if="connection?.fault" class="away" role="alert">
+        <Shape name="fault" /> {{ connection.name }}: {{ connection.fault }}
+        <span class="second"
+          >Since {{ connection.faultAt ? moment(connection.faultAt) : 'now' }}. Callers are still matched with
+          what was read before; results wait and are sent when it answers.</span
+        >
+      </p>
+      <p v-if="connection" class="sentence">
+        Show records whose name or number holds
+        <input v-model="find" type="text" placeholder="anything" aria-label="Name or number" />
+        <span class="second small">{{ connection.okAt ? `Last read ${moment(connection.okAt)}` : '' }}</span>
+      </p>
+      <LedgerTable
+        caption="Records"
+        :columns="columns"
+        :rows="list?.records ?? []"
+        :chosen="props.id"
+        @choose="router.replace(`/records/${$event.id}`)"
+      >
+        <template #number="{ row }">{{ row.numbers[0] ? formatNumber(row.numbers[0]) : '' }}</template>
+        <template #owner="{ row }">{{ row.owner }}</template>
+        <template v-for="key in ['kind', 'tier', 'route']" :key="key" #[key]="{ row }">{{
+          row.fields[key]
+        }}</template>
+        <template #empty>
+          <EmptyLine
+            v-if="connections !== null && connection === null"
+            text="No customer system is connected. Connected, callers are matched by their number, agents see the record when it rings, and results go back to it."
+          >
+            <v-btn v-if="session.mayEdit" @click="connecting = true">Connect a customer system</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="list !== null" text="No record fits." />
+        </template>
+      </LedgerTable>
+    </div>
+    <ConnectionSheet
+      v-if="connecting"
+      :connection="connection"
+      :fields="list?.fields ?? []"
+      @close="close"
+      @saved="saved"
+    />
+    <RecordSheet v-else-if="props.id" :id="props.id" :key="props.id" @close="close" />
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+}
+.list {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.away {
+  padding: 7px 20px;
+  border-bottom: 1px solid var(--rule2);
+  color: var(--oxide);
+}
+.sentence {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--rule);
+}
+.sentence input {
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  height: 24px;
+  width: 160px;
+}
+.sentence .small {
+  margin-left: auto;
+}
+</style>

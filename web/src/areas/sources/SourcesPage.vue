@@ -1,0 +1,225 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { api, ask, type Source, type SourceReport } from '../../api/client.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import KeyCap from '../../kit/KeyCap.vue';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import PageHead from '../../kit/PageHead.vue';
+import { dayOf, useClock } from '../../kit/time.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import SourceSheet from './SourceSheet.vue';
+import { kindWords, money } from './words.ts';
+
+type ReportRow = SourceReport['rows'][number];
+
+const props = defineProps<{ id?: string }>();
+const setUp = useSetUp();
+const session = useSession();
+const live = useLive();
+const notices = useNotices();
+const router = useRouter();
+const route = useRoute();
+const { date } = useClock();
+const making = ref(false);
+const report = ref<SourceReport | null>(null);
+
+const today = computed(() => dayOf(live.now, session.timeZone));
+const daysBefore = (days: number) => dayOf(live.now - days * 86_400_000, session.timeZone);
+const from = computed(() => (route.query.from as string | undefined) ?? daysBefore(29));
+const to = computed(() => (route.query.to as string | undefined) ?? today.value);
+const stretch = (name: 'from' | 'to', value: string) =>
+  void router.replace({ query: { ...route.query, [name]: value === '' ? undefined : value } });
+
+async function load(): Promise<void> {
+  try {
+    report.value = await ask(
+      api.GET('/api/source-report', { params: { query: { from: from.value, to: to.value } } }),
+    );
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+watch([from, to, () => live.configurationChanges, () => live.endedCalls], load, { immediate: true });
+
+interface Row {
+  id: string;
+  source: Source | null;
+  counts: ReportRow;
+}
+const rows = computed<Row[]>(() =>
+  (report.value?.rows ?? []).map((counts) => ({
+    id: counts.sourceId ?? 'none',
+    source: setUp.sourceById.get(counts.sourceId ?? '') ?? null,
+    counts,
+  })),
+);
+
+const columns = [
+  { key: 'name', title: 'Source' },
+  { key: 'kind', title: 'Kind', width: '84px' },
+  { key: 'numbers', title: 'Rings on', width: '90px' },
+  { key: 'calls', title: 'Calls', width: '64px', right: true, mono: true },
+  { key: 'answered', title: 'Answered', width: '76px', right: true, mono: true },
+  { key: 'lost', title: 'Lost', width: '56px', right: true, mono: true },
+  { key: 'firstTime', title: 'First time', width: '80px', right: true, mono: true },
+  { key: 'good', title: 'Good', width: '60px', right: true, mono: true },
+  { key: 'cost', title: 'Cost', width: '92px', right: true, mono: true },
+  { key: 'costPerGood', title: 'Per good call', width: '100px', right: true, mono: true },
+];
+
+/** Every figure leads to its calls: the list filtered by the same definition. */
+function calls(row: Row, more: Record<string, string>) {
+  const source = row.source === null ? {} : { sourceId: row.source.id };
+  return {
+    path: '/calls',
+    query: { direction: 'inbound', from: from.value, to: to.value, ...source, ...more },
+  };
+}
+
+const figures = [
+  { key: 'calls', query: {} },
+  { key: 'answered', query: { result: 'answered' } },
+  { key: 'lost', query: { lost: 'true' } },
+  { key: 'firstTime', query: { firstTime: 'true' } },
+  { key: 'good', query: { good: 'true' } },
+] as const;
+
+const sentence = computed(() => {
+  if (report.value === null) return 'Counting.';
+  const counted = report.value.rows.reduce((sum, row) => sum + (row.sourceId === null ? 0 : row.calls), 0);
+  return `${counted} calls made by adverts, ${date(`${from.value}T12:00`)} to ${date(`${to.value}T12:00`)}`;
+});
+
+function choose(row: Row): void {
+  if (row.source === null) return;
+  making.value = false;
+  void router.replace({ path: `/sources/${row.source.id}`, query: route.query });
+}
+function add(): void {
+  if (!session.mayEdit) return;
+  making.value = true;
+  void router.replace({ path: '/sources', query: route.query });
+}
+function close(): void {
+  making.value = false;
+  void router.replace({ path: '/sources', query: route.query });
+}
+function made(source: Source): void {
+  making.value = false;
+  void load();
+  void router.replace({ path: `/sources/${source.id}`, query: route.query });
+}
+useKeys({ n: add });
+</script>
+
+<template>
+  <PageHead title="Sources" :sentence="sentence">
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+      >New source<KeyCap>N</KeyCap></v-btn
+    >
+  </PageHead>
+  <div class="split">
+    <div class="list">
+      <p class="sentence">
+        What made the phone ring from
+        <input
+          :value="from"
+          type="date"
+          class="mono"
+          aria-label="First day"
+          @change="stretch('from', ($event.target as HTMLInputElement).value)"
+        />
+        to
+        <input
+          :value="to"
+          type="date"
+          class="mono"
+          aria-label="Last day"
+          @change="stretch('to', ($event.target as HTMLInputElement).value)"
+        />
+        <span class="second"
+          >A good call lasts {{ report?.goodCallSeconds ?? 60 }} s or has a good outcome.</span
+        >
+      </p>
+      <LedgerTable caption="Sources" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
+        <template #name="{ row }">
+          <template v-if="row.source">{{ row.source.name }}</template>
+          <span v-else class="second">no source</span>
+        </template>
+        <template #kind="{ row }">{{ row.source ? kindWords[row.source.kind] : '' }}</template>
+        <template #numbers="{ row }">
+          <span v-if="row.source && row.source.numbers.length === 0" class="second">no number</span>
+          <span v-else-if="row.source">{{
+            row.source.numbers.length === 1 ? '1 number' : `${row.source.numbers.length} numbers`
+          }}</span>
+        </template>
+        <template v-for="figure in figures" :key="figure.key" #[figure.key]="{ row }">
+          <router-link
+            v-if="row.source && row.counts[figure.key] > 0"
+            class="plain"
+            :to="calls(row, figure.query)"
+            @click.stop
+            >{{ row.counts[figure.key] }}</router-link
+          >
+          <template v-else>{{ row.counts[figure.key] }}</template>
+        </template>
+        <template #cost="{ row }">{{ money(row.counts.cost) }}</template>
+        <template #costPerGood="{ row }">
+          <b>{{ money(row.counts.costPerGood) }}</b>
+        </template>
+        <template #empty>
+          <EmptyLine
+            v-if="report !== null"
+            text="No call source yet. Give each advert, poster or page a number of its own: the number tells which one made the phone ring."
+          >
+            <v-btn v-if="session.mayEdit" @click="add">New source</v-btn>
+          </EmptyLine>
+        </template>
+      </LedgerTable>
+    </div>
+    <SourceSheet v-if="making" key="new" :source="null" @close="close" @made="made" />
+    <SourceSheet
+      v-else-if="props.id && setUp.sourceById.get(props.id)"
+      :key="props.id"
+      :source="setUp.sourceById.get(props.id)!"
+      @close="close"
+      @made="made"
+    />
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+}
+.list {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.sentence {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 8px;
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--rule);
+}
+input {
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  height: 24px;
+  width: 116px;
+  color-scheme: light dark;
+}
+</style>

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import type { Trunk } from '../../api/client.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import KeyCap from '../../kit/KeyCap.vue';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import PageHead from '../../kit/PageHead.vue';
+import StateWord from '../../kit/StateWord.vue';
+import { useFindings } from '../../shell/findings.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useLive } from '../../shell/live.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import TrunkSheet from './TrunkSheet.vue';
+
+const props = defineProps<{ id?: string }>();
+const setUp = useSetUp();
+const live = useLive();
+const session = useSession();
+const findings = useFindings();
+const router = useRouter();
+const making = ref(false);
+const withRetired = ref(false);
+
+const rows = computed(() => (setUp.trunks ?? []).filter((trunk) => !trunk.retired || withRetired.value));
+const away = (trunk: Trunk) => findings.of(trunk.id).some((finding) => finding.code === 'trunkUnreached');
+const sentence = computed(() => {
+  if (setUp.trunks === null) return 'Reading the list.';
+  const used = [...live.trunks.values()].reduce((sum, trunk) => sum + trunk.inUse, 0);
+  const all = rows.value.filter((trunk) => !trunk.retired).reduce((sum, trunk) => sum + trunk.channels, 0);
+  return rows.value.length === 0 ? 'No line out yet' : `${used} of ${all} channels in use`;
+});
+
+const columns = [
+  { key: 'name', title: 'Name' },
+  { key: 'state', title: 'State', width: '130px' },
+  { key: 'host', title: 'Provider', mono: true },
+  { key: 'account', title: 'Account', mono: true },
+  { key: 'used', title: 'In use', width: '80px', mono: true, right: true },
+  { key: 'channels', title: 'Channels', width: '90px', mono: true, right: true },
+];
+
+function choose(trunk: Trunk): void {
+  making.value = false;
+  void router.replace(`/trunks/${trunk.id}`);
+}
+
+function add(): void {
+  if (!session.mayEdit) return;
+  making.value = true;
+  void router.replace('/trunks');
+}
+
+function close(): void {
+  making.value = false;
+  void router.replace('/trunks');
+}
+
+useKeys({ n: add });
+</script>
+
+<template>
+  <PageHead title="Trunks" :sentence="sentence">
+    <v-checkbox v-model="withRetired" label="with deactivated" />
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+      >New trunk<KeyCap>N</KeyCap></v-btn
+    >
+  </PageHead>
+  <div class="split">
+    <LedgerTable caption="Trunks" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
+      <template #name="{ row }">
+        {{ row.name }} <span v-if="row.retired" class="second">deactivated</span>
+      </template>
+      <template #state="{ row }">
+        <StateWord
+          v-if="!row.retired"
+          :shape="away(row) ? 'off' : 'up'"
+          :word="away(row) ? 'Not reached' : 'Up'"
+        />
+      </template>
+      <template #used="{ row }">{{ live.trunks.get(row.id)?.inUse ?? 0 }}</template>
+      <template #empty>
+        <EmptyLine
+          v-if="setUp.trunks !== null"
+          text="No trunk yet. A trunk is the line to a provider: campaigns and outside numbers are dialled over it."
+        >
+          <v-btn v-if="session.mayEdit" @click="add">New trunk</v-btn>
+        </EmptyLine>
+      </template>
+    </LedgerTable>
+    <TrunkSheet v-if="making" key="new" :trunk="null" @close="close" @made="choose" />
+    <TrunkSheet
+      v-else-if="props.id && setUp.trunkById.get(props.id)"
+      :key="props.id"
+      :trunk="setUp.trunkById.get(props.id)!"
+      @close="close"
+      @made="choose"
+    />
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+}
+</style>
