@@ -157,7 +157,7 @@ export class TestGateway {
   async connect(
     address: string,
     key = gatewayKey,
-    alive: { legs: string[]; calls: string[] } = { legs: [], calls: [] },
+    alive: { legs: string[]; calls: string[]; trunkHosts?: string[] } = { legs: [], calls: [] },
   ): Promise<void> {
     const socket = new WebSocket(`${address.replace(/^http/, 'ws')}/devices`, {
       headers: { authorization: `Bearer ${key}` },

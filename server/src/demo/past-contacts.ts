@@ -122,6 +122,18 @@ export class PastContacts {
     contact.lastAt = facts.endedAt;
   }
 
+  /** The agent asked for another try: due as after a call that was not answered. */
+  again(facts: CallFacts): void {
+    const contact = this.contacts.get(facts.contactId ?? '');
+    if (contact === undefined || contact.lastCallId !== facts.callId) return;
+    const rules = this.rules.get(contact.campaignId)!;
+    const clocks = zoneClocks(contact.zones);
+    const more = { ...rules, attempts: facts.attempt + 1 };
+    const after = afterAttempt('noAnswer', facts.attempt, facts.endedAt, clocks, more);
+    contact.state = after.state;
+    contact.dueAt = after.dueAt ?? 0;
+  }
+
   /** Contacts as they stand now; calls that would end later than `now` did not happen. */
   async save(trx: Knex, now: number): Promise<void> {
     for (const contact of this.contacts.values()) {

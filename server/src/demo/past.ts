@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { DateTime } from 'luxon';
 import { type Outcome, usualOutcomes } from '@night-bell/core/model/outcomes';
+import type { CallFacts } from '@night-bell/core/exchange/effects';
 import type { Configuration } from '@night-bell/core/model/configuration';
 import { usualProfile } from '@night-bell/core/rehearse/behaviour';
 import { rehearseDay, type RehearsedCall, type Shift } from '@night-bell/core/rehearse/day';
@@ -74,7 +75,15 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
     const over = calls.filter(({ facts }) => facts.endedAt <= now);
     await database.transaction(async (trx) => {
       await writeCalls(trx, over, true);
-      await writeOutcomes(trx, over, outcomesOf(configuration, input.campaigns), random);
+      const given = await writeOutcomes(trx, over, outcomesOf(configuration, input.campaigns), random);
+      for (const { facts, outcome } of given) if (outcome.then === 'tryAgain') contacts.again(facts);
+      for (const { facts } of given.filter(({ outcome }) => outcome.then === 'optOut'))
+        await addOptOuts(
+          trx,
+          [facts.to],
+          { how: 'desk', byPerson: facts.personId, callId: facts.callId, campaignId: facts.campaignId },
+          false,
+        );
       const optedOut = over.filter(({ story }) => story.some((record) => record.kind === 'optedOut'));
       for (const { facts } of optedOut)
         await addOptOuts(
@@ -133,13 +142,15 @@ async function writeOutcomes(
   calls: RehearsedCall[],
   outcomesFor: (campaignId: string | null) => { outcomes: readonly Outcome[]; weights: readonly number[] },
   random: Random,
-): Promise<void> {
+): Promise<{ facts: CallFacts; outcome: Outcome }[]> {
+  const given: { facts: CallFacts; outcome: Outcome }[] = [];
   const rows = calls.flatMap(({ facts }) => {
     if (facts.personId === null || facts.result !== 'answered' || random() > outcomeGiven) return [];
     const { outcomes, weights } = outcomesFor(facts.campaignId);
     let left = random() * weights.reduce((sum, weight) => sum + weight, 0);
     const chosen = outcomes.find((_, index) => (left -= weights[index] ?? 0) < 0);
     if (chosen === undefined) return [];
+    given.push({ facts, outcome: chosen });
     return [
       {
         call_id: facts.callId,
@@ -152,6 +163,7 @@ async function writeOutcomes(
     ];
   });
   for (let i = 0; i < rows.length; i += 1_000) await trx('call_outcome').insert(rows.slice(i, i + 1_000));
+  return given;
 }
 
 /** The instant of an hour of the local day; 24 is the next midnight. A reading that daylight saving skips is the next one. */

@@ -8,7 +8,10 @@ export function setLetters(on: boolean): void {
   localStorage.setItem('night-bell-letters', on ? 'on' : 'off');
 }
 
+/** Whether letters typed now belong to a field. Choices among radio buttons and checkboxes take no letters. */
 function inField(target: EventTarget | null): boolean {
+  if (target instanceof HTMLInputElement && (target.type === 'radio' || target.type === 'checkbox'))
+    return false;
   return (
     target instanceof HTMLElement &&
     (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))

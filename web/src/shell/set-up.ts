@@ -13,6 +13,7 @@ import {
   type Trunk,
 } from '../api/client.ts';
 import { useLive } from './live.ts';
+import { useSession } from './session.ts';
 
 /** The set-up's lists, read again whenever anybody changed it. */
 export const useSetUp = defineStore('set-up', () => {
@@ -58,9 +59,10 @@ export const useSetUp = defineStore('set-up', () => {
   }
 
   const live = useLive();
+  const session = useSession();
   watch(
     () => live.configurationChanges,
-    () => void load().catch(() => undefined),
+    () => session.mayRead && void load().catch(() => undefined),
   );
 
   /** What a person or a thing is called. */

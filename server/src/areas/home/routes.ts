@@ -104,7 +104,11 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
         const sources = (await listSources(database)).filter((source) => !source.retired);
         const retired = new Set<string>(await database('item').whereNotNull('retired_at').pluck('id'));
         const agents = [...state.agents.values()];
-        const totals = await callTotals(database, { from: new Date(Date.now() - dayMs), limit: 0 });
+        const totals = await callTotals(database, {
+          from: new Date(Date.now() - dayMs),
+          direction: 'inbound',
+          limit: 0,
+        });
         const talks = await meanTalks(database);
         const calls = totals.reduce((sum, each) => sum + each.count, 0);
         return {

@@ -23,11 +23,12 @@ interface Line {
   /** The other side: a caller or a contact. */
   other: string;
   otherName: string | null;
-  /** Label of the number or name of the campaign, and the advert behind it. */
-  cameBy: string;
+  /** Label of the number that was called, or of the one shown; and the advert behind it. */
+  number: string;
   sourceName: string | null;
   outcome: string | null;
-  queueName: string | null;
+  /** Name of the campaign or the queue. */
+  about: string | null;
   personName: string | null;
   result: CallResult | null;
   stage: string;
@@ -41,7 +42,7 @@ const setUp = useSetUp();
 const session = useSession();
 const live = useLive();
 const notices = useNotices();
-const { date, clockSeconds } = useClock();
+const { moment } = useClock();
 
 const ended = ref<CallRow[]>([]);
 const totals = ref<CallList['totals']>([]);
@@ -164,13 +165,10 @@ const inProgress = computed<Line[]>(() => {
       arrivedAt: call.arrivedAt,
       other: otherSide(call.direction, call.from, call.to),
       otherName: call.callerName,
-      cameBy:
-        call.campaignId === null
-          ? (setUp.numberByDigits.get(call.to)?.label ?? formatNumber(call.to))
-          : setUp.nameOf(call.campaignId),
+      number: labelOf(call.direction === 'inbound' ? call.to : call.from),
       sourceName: call.sourceId === null ? null : setUp.nameOf(call.sourceId),
       outcome: null,
-      queueName: call.queueId === null ? null : (setUp.queueById.get(call.queueId)?.name ?? null),
+      about: nameOrNull(call.campaignId ?? call.queueId),
       personName:
         call.personId === null
           ? null
@@ -193,9 +191,13 @@ const rows = computed<Line[]>(() => [
       stage: 'ended',
       other: otherSide(call.direction, call.caller, call.dialled),
       otherName: call.recordName ?? call.callerName,
-      cameBy: call.campaignName ?? call.numberLabel ?? formatNumber(call.dialled),
+      number: call.numberLabel ?? labelOf(call.direction === 'inbound' ? call.dialled : call.caller),
+      about: call.campaignName ?? call.queueName,
     })),
 ]);
+
+const labelOf = (digits: string) => setUp.numberByDigits.get(digits)?.label ?? formatNumber(digits);
+const nameOrNull = (id: string | null) => (id === null ? null : setUp.nameOf(id));
 
 function otherSide(way: Direction, caller: string, dialled: string): string {
   return way === 'inbound' ? caller : dialled;
@@ -229,16 +231,15 @@ const sentence = computed(() => {
 });
 
 const columns = computed(() => [
-  { key: 'time', title: 'Time', width: '146px', mono: true },
-  { key: 'direction', title: '', width: '36px' },
-  { key: 'other', title: 'Caller or contact', width: '17%' },
-  { key: 'cameBy', title: 'Number or campaign', width: '18%' },
-  { key: 'queue', title: 'Queue', width: '10%' },
+  { key: 'time', title: 'Time', width: '116px', mono: true },
+  { key: 'direction', title: '', width: '46px' },
+  { key: 'other', title: 'Caller or contact', width: '152px' },
+  { key: 'number', title: 'Number and source', width: '18%' },
+  { key: 'about', title: 'Queue or campaign', width: '156px' },
   ...(session.mayRead ? [{ key: 'person', title: 'Who handled it' }] : []),
-  { key: 'result', title: 'How it ended', width: '128px' },
-  { key: 'outcome', title: 'Outcome', width: '110px' },
-  { key: 'waited', title: 'Waited', width: '58px', right: true, mono: true },
-  { key: 'talked', title: 'Talked', width: '60px', right: true, mono: true },
+  { key: 'result', title: 'How it ended', width: '186px' },
+  { key: 'waited', title: 'Waited', width: '60px', right: true, mono: true },
+  { key: 'talked', title: 'Talked', width: '62px', right: true, mono: true },
 ]);
 const results = Object.entries(resultWords).map(([value, title]) => ({ value, title }));
 </script>
@@ -344,7 +345,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     @choose="router.push(`/calls/${$event.id}`)"
     @end="loadMore"
   >
-    <template #time="{ row }">{{ date(row.arrivedAt) }} {{ clockSeconds(row.arrivedAt) }}</template>
+    <template #time="{ row }">{{ moment(row.arrivedAt) }}</template>
     <template #direction="{ row }"
       ><span class="second">{{ directionWords[row.direction] }}</span></template
     >
@@ -357,11 +358,10 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
         >{{ row.otherName ?? formatNumber(row.other) }}</router-link
       ></template
     >
-    <template #cameBy="{ row }"
-      >{{ row.cameBy }}<span v-if="row.sourceName" class="second">, {{ row.sourceName }}</span></template
+    <template #number="{ row }"
+      >{{ row.number }}<span v-if="row.sourceName" class="second">, {{ row.sourceName }}</span></template
     >
-    <template #outcome="{ row }">{{ row.outcome }}</template>
-    <template #queue="{ row }">{{ row.queueName }}</template>
+    <template #about="{ row }">{{ row.about }}</template>
     <template #person="{ row }">
       <b v-if="row.personName">{{ row.stage === 'ringing' ? '' : row.personName }}</b>
       <span v-if="row.stage === 'ringing'" class="second">rings {{ row.personName }}</span>
@@ -371,7 +371,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
       <span class="result"
         ><Shape :name="shape(row)" />{{
           row.result === null ? stageWords[row.stage] : resultOf(row.result, row.direction)
-        }}</span
+        }}<span v-if="row.outcome" class="second outcome">{{ row.outcome }}</span></span
       >
     </template>
     <template #waited="{ row }">{{ span(row.waitedMs) }}</template>

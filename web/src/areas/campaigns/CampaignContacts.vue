@@ -76,10 +76,10 @@ const columns = computed(() => [
   { key: 'number', title: 'Number', width: '142px', mono: true },
   { key: 'state', title: 'State', width: '108px' },
   { key: 'attempts', title: 'Tries', width: '52px', mono: true, right: true },
-  { key: 'last', title: 'Last', width: '190px' },
-  { key: 'due', title: 'Due', width: '118px', mono: true },
-  { key: 'zone', title: 'Clock', width: '116px' },
-  ...props.campaign.fields.slice(0, 2).map((key) => ({ key: `field_${key}`, title: key.replace(/_/g, ' ') })),
+  { key: 'last', title: 'Last', width: '206px' },
+  { key: 'due', title: 'Due', width: '134px', mono: true },
+  { key: 'zone', title: 'Clock', width: '104px' },
+  ...props.campaign.fields.slice(0, 1).map((key) => ({ key: `field_${key}`, title: key.replace(/_/g, ' ') })),
 ]);
 const zone = (contact: Contact) =>
   contact.zones.length === 0
@@ -136,7 +136,7 @@ function imported(): void {
         <template #zone="{ row }"
           ><span :title="row.zones.join(', ')">{{ zone(row) }}</span></template
         >
-        <template v-for="key in campaign.fields.slice(0, 2)" :key="key" #[`field_${key}`]="{ row }">{{
+        <template v-for="key in campaign.fields.slice(0, 1)" :key="key" #[`field_${key}`]="{ row }">{{
           row.fields[key]
         }}</template>
         <template #empty>

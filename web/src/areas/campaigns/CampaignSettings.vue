@@ -208,7 +208,8 @@ const reactivate = () =>
           minutes apart, between
           <input
             :value="timeOfDay(draft.hoursFrom)"
-            type="time"
+            type="text"
+            placeholder="8:00"
             aria-label="Calling hours begin"
             :readonly="!session.mayEdit"
             class="time"
@@ -217,7 +218,8 @@ const reactivate = () =>
           and
           <input
             :value="timeOfDay(draft.hoursTo)"
-            type="time"
+            type="text"
+            placeholder="8:00"
             aria-label="Calling hours end"
             :readonly="!session.mayEdit"
             class="time"
@@ -332,7 +334,7 @@ h2 {
   width: 58px;
 }
 .settings .time {
-  width: 84px;
+  width: 46px;
 }
 textarea {
   width: 100%;

@@ -78,7 +78,7 @@ async function optOut(): Promise<void> {
     <div>
       <section>
         <header>
-          <h2>{{ view.name ?? 'Script' }}</h2>
+          <h2>Script</h2>
           <span class="second">{{ about }}</span>
         </header>
         <p v-if="view.script" class="script">{{ view.script }}</p>
@@ -105,7 +105,7 @@ async function optOut(): Promise<void> {
           <v-btn variant="flat" color="primary" :loading="busy" @click="save">{{
             over ? 'Save and go on' : 'Save'
           }}</v-btn>
-          <v-btn v-if="!asking" @click="asking = true">Never call again</v-btn>
+          <v-btn v-if="!asking" @click="asking = true">Opt this number out</v-btn>
           <template v-else>
             <span>Nobody takes this back.</span>
             <v-btn @click="optOut">Put on the opt-out list</v-btn>

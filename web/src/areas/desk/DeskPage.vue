@@ -296,7 +296,7 @@ useKeys({
               <span class="second small about"
                 >{{ call.direction === 'outbound' ? 'out, ' : '' }}{{ call.about ?? 'directly' }}</span
               >
-              <span class="small" :class="call.outcome ? '' : 'second'">{{
+              <span class="small last-word" :class="call.outcome ? '' : 'second'">{{
                 call.outcome ??
                 (call.result === 'answered'
                   ? 'no outcome'
@@ -371,7 +371,7 @@ aside section {
 .row {
   width: 100%;
   display: grid;
-  grid-template-columns: 92px 1fr auto;
+  grid-template-columns: 92px 1fr 84px;
   gap: 0 8px;
   padding: 5px 0;
   border: 0;
@@ -386,6 +386,13 @@ aside section {
   background: var(--sel);
 }
 .name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.row > .mono:nth-child(3),
+.last-word {
+  text-align: right;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

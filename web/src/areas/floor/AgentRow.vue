@@ -25,9 +25,10 @@ const stuck = () => props.agent.state !== 'signedOut' && props.agent.reachedBy =
   <button type="button" @click="emit('press')">
     <span class="mono second place">{{ place ?? '' }}</span>
     <Shape :name="stuck() ? 'fault' : agent.state" />
-    <span class="name"
-      >{{ person.name }} <span v-if="reached()" class="second small">{{ reached() }}</span></span
-    >
+    <span class="name" :title="reached()"
+      >{{ person.name }}
+      <Shape v-if="agent.reachedBy === 'outside' || agent.reachedBy === 'openLine'" name="outside"
+    /></span>
     <span class="word" :class="stuck() ? 'stuck' : agent.state">{{ word() }}</span>
     <span class="mono time">{{ agent.state === 'signedOut' ? '' : span(now - agent.since) }}</span>
   </button>
@@ -37,8 +38,8 @@ const stuck = () => props.agent.state !== 'signedOut' && props.agent.reachedBy =
 button {
   width: 100%;
   display: grid;
-  grid-template-columns: 16px 14px 1fr auto 50px;
-  gap: 6px;
+  grid-template-columns: 14px 12px 1fr auto 44px;
+  gap: 5px;
   align-items: center;
   min-height: 25px;
   padding: 0 12px 0 8px;

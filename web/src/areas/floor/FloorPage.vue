@@ -7,6 +7,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import { span, useClock } from '../../kit/time.ts';
+import { reachedWords } from '../../kit/words.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -153,6 +154,9 @@ const elsewhere = computed(() =>
                     ? setUp.nameOf(call.campaignId)
                     : (setUp.numberByDigits.get(call.to)?.label ?? call.to)
                 }}, {{ span(live.now - call.arrivedAt) }}
+              </p>
+              <p v-if="agent.reachedBy && agent.reachedBy !== 'softphone'" class="small second">
+                Reached by {{ reachedWords[agent.reachedBy] }}
               </p>
               <p v-if="agent.line" class="small second">
                 <Shape name="outside" />

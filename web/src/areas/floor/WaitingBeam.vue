@@ -29,7 +29,7 @@ const goalY = computed(() => 12 + Math.min(longest, 8 + patience.value * perSeco
 
 <template>
   <div class="beam">
-    <svg :height="Math.max(height, goalY + 6)" width="100%" aria-hidden="true">
+    <svg :height="Math.max(height, goalY + 20)" width="100%" aria-hidden="true">
       <defs>
         <pattern
           :id="`${id}-hemp`"

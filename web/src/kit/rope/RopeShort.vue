@@ -26,7 +26,7 @@ const shown = computed(() => {
 const layout = computed(() => {
   const gap = props.captions
     ? shown.value.length > 4
-      ? 50
+      ? 58
       : 64
     : Math.min(
         26,

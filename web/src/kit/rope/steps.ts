@@ -113,13 +113,7 @@ class Reader {
           caption: record.name,
         });
       case 'askedToAccept':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: `Lifted at ${formatNumber(record.to)}`,
-          reason: `Outside number of ${record.name}: asked to press 1, so that no mailbox takes the call`,
-          caption: 'press 1?',
-        });
+        return this.askedToAccept(record);
       case 'arrived':
         return this.add({
           mark: 'knot',
@@ -282,12 +276,27 @@ class Reader {
     });
   }
 
+  /** At an outside number lifting is not answering yet. */
+  private askedToAccept(record: Of<'askedToAccept'>): void {
+    if (this.direction !== 'line') this.rang(record.at, record.name, record.rangMs);
+    this.add({
+      mark: 'knot',
+      at: record.at,
+      title: `Lifted at ${formatNumber(record.to)}`,
+      reason: `Outside number of ${record.name}: asked to press 1, so that no mailbox takes the call`,
+      caption: 'press 1',
+    });
+  }
+
   private notTaken(record: Of<'notTaken'>): void {
     const rests = record.restsUntil === null ? '' : `, rests ${span(record.restsUntil - record.at)}`;
+    const lifted = record.reason === 'notAccepted';
     this.add({
       mark: 'missed',
       at: this.ringing?.from ?? record.at,
-      title: `Rang ${record.name} ${Math.round(record.rangMs / 1000)} s`,
+      title: lifted
+        ? `${record.name} did not press 1`
+        : `Rang ${record.name} ${Math.round(record.rangMs / 1000)} s`,
       reason: `${notTakenWords(record.reason)}${record.setAway ? ', set away' : rests}. ${this.ringing?.why ?? ''}`,
       caption: record.name,
       decision: this.ringing?.decision ?? null,
@@ -295,15 +304,26 @@ class Reader {
     this.ringing = null;
   }
 
-  private answered(record: Of<'answered'>): void {
+  private rang(at: number, name: string, rangMs: number): void {
     this.add({
       mark: 'lifted',
-      at: this.ringing?.from ?? record.at,
-      title: `Rang ${record.name} ${Math.round(record.rangMs / 1000)} s`,
+      at: this.ringing?.from ?? at,
+      title:
+        this.direction === 'outbound' && rangMs < 1_500
+          ? `Put through to ${name} at once`
+          : `Rang ${name} ${Math.round(rangMs / 1000)} s`,
       reason: this.ringing?.why ?? '',
-      caption: `rings ${record.name.split(' ')[0]}`,
+      caption: `rings ${name.split(' ')[0]}`,
       decision: this.ringing?.decision ?? null,
     });
+    this.ringing = null;
+  }
+
+  private answered(record: Of<'answered'>): void {
+    // Over an outside number it rang before it was accepted; over an open line it never rings.
+    const ringing = this.ringing !== null && record.phone !== 'openLine';
+    if (ringing) this.rang(record.at, record.name, record.rangMs);
+    const why = ringing ? '' : (this.ringing?.why ?? '');
     this.ringing = null;
     this.add({
       mark: 'sally',
@@ -312,7 +332,7 @@ class Reader {
         record.phone === null || record.phone === 'softphone'
           ? `${record.name} answered`
           : `${record.name} answered, ${reachedWords[record.phone]}`,
-      reason: `${this.direction === 'outbound' ? 'The contact' : 'The caller'} had waited ${span(record.waitedMs)}`,
+      reason: `${this.direction === 'outbound' ? 'The contact' : 'The caller'} had waited ${span(record.waitedMs)}${why === '' ? '' : `. ${why}`}`,
       caption: record.name,
     });
   }
