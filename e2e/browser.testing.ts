@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { Profile } from '@night-bell/core/rehearse/behaviour';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 
 const project = fileURLToPath(new URL('..', import.meta.url));
@@ -29,7 +30,7 @@ export interface Started {
 }
 
 /** The built server and stand-ins as processes, on a database of their own in the tests' cluster. */
-export async function startNightBell(): Promise<Started> {
+export async function startNightBell(profile: Partial<Profile> = {}): Promise<Started> {
   const cluster = process.env.NIGHT_BELL_TEST_DATABASE;
   if (cluster === undefined)
     throw new Error('Run these through npm test, which starts PostgreSQL and builds.');
@@ -51,6 +52,7 @@ export async function startNightBell(): Promise<Started> {
     NIGHT_BELL_STAND_INS: join(folder, 'stand-ins.json'),
     // The stand-ins draw the same each time: with this seed the first phones that ring are lifted.
     NIGHT_BELL_SEED: '9',
+    NIGHT_BELL_PROFILE: JSON.stringify(profile),
     NIGHT_BELL_LOG: 'fatal',
     NODE_ENV: 'production',
   };
@@ -129,12 +131,12 @@ export class Hand {
   }
 
   /** Waits until the text stands somewhere on the page. */
-  async sees(text: string, within = 'body'): Promise<void> {
+  async sees(text: string, within = 'body', seconds = 12): Promise<void> {
     await this.page
       .waitForFunction(
         (wanted, place) =>
           document.querySelector(place)?.textContent?.replace(/\s+/g, ' ').includes(wanted) === true,
-        {},
+        { timeout: seconds * 1_000 },
         text,
         within,
       )
@@ -148,7 +150,7 @@ export class Hand {
   async presses(text: string): Promise<void> {
     const handle = await this.page.waitForFunction(
       (wanted) =>
-        [...document.querySelectorAll('button, a')].find(
+        [...document.querySelectorAll('button, a, label')].find(
           (each) =>
             each.textContent?.replace(/\s+/g, ' ').trim().startsWith(wanted) === true &&
             !(each as HTMLButtonElement).disabled,

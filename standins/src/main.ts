@@ -1,3 +1,4 @@
+import { type Profile, usualProfile } from '@night-bell/core/rehearse/behaviour';
 import { StandIns } from './stand-ins.ts';
 import type { StoredPhone } from './store.ts';
 
@@ -7,6 +8,7 @@ const {
   NIGHT_BELL_GATEWAY_KEY: key,
   NIGHT_BELL_STAND_INS: storeFile,
   NIGHT_BELL_SEED: seed,
+  NIGHT_BELL_PROFILE: profile,
 } = process.env;
 if (address === undefined || key === undefined || storeFile === undefined) {
   throw new Error('The stand-ins are started with npm start or npm run demo.');
@@ -17,6 +19,7 @@ const standIns = new StandIns({
   key,
   storeFile,
   setMood: (mood) => process.send?.({ mood }),
+  profile: { ...usualProfile, ...(JSON.parse(profile ?? '{}') as Partial<Profile>) },
   seed: seed === undefined ? Date.now() >>> 0 : Number(seed),
 });
 standIns.start();
