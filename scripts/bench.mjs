@@ -15,12 +15,21 @@ ensureBuilt();
 say('\nExchange');
 let code = await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/exchange.bench.ts']);
 
-say('\nTest call over HTTP');
 const folder = join(project, '.data', `bench-${process.pid}`);
 const cluster = await startCluster(folder);
 try {
+  const env = {
+    ...process.env,
+    NIGHT_BELL_TEST_DATABASE: cluster.url,
+    NIGHT_BELL_DEMO: join(project, 'demo'),
+  };
+  say('\nTest call over HTTP');
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/test-call.bench.ts'], {
-    env: { ...process.env, NIGHT_BELL_TEST_DATABASE: cluster.url, NIGHT_BELL_DEMO: join(project, 'demo') },
+    env,
+  });
+  say('\nContacts of a campaign');
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/contacts.bench.ts'], {
+    env,
   });
 } finally {
   await cluster.stop();

@@ -5,6 +5,7 @@ import { Worker } from 'node:worker_threads';
 import { buildApp } from '../src/app.ts';
 import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
+import { openHarbourBook } from '../src/demo/harbour-book.testing.ts';
 import { ensureDemo } from '../src/demo/load.ts';
 import { Seal } from '../src/security/seal.ts';
 
@@ -12,7 +13,10 @@ const rounds = 400;
 const database = connect(process.env.NIGHT_BELL_TEST_DATABASE ?? '');
 await migrate(database);
 const seal = new Seal(randomBytes(32));
-await ensureDemo(database, seal, process.env.NIGHT_BELL_DEMO ?? '', null);
+const demoFolder = process.env.NIGHT_BELL_DEMO ?? '';
+const harbourBook = await openHarbourBook(demoFolder);
+await ensureDemo(database, seal, demoFolder, harbourBook.door);
+await harbourBook.close();
 const night = await buildApp({
   database,
   seal,

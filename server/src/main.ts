@@ -19,12 +19,10 @@ const seal = Seal.fromFile(keyFile);
 await migrate(database);
 const demoFolder = process.env.NIGHT_BELL_DEMO;
 const { NIGHT_BELL_HARBOUR_BOOK: bookAddress, NIGHT_BELL_HARBOUR_BOOK_KEY: bookKey } = process.env;
-const harbourBook =
-  bookAddress === undefined || bookKey === undefined ? null : { address: bookAddress, key: bookKey };
 const phones =
-  demoFolder === undefined
+  demoFolder === undefined || bookAddress === undefined || bookKey === undefined
     ? { enrol: [], typed: [] }
-    : await ensureDemo(database, seal, demoFolder, harbourBook);
+    : await ensureDemo(database, seal, demoFolder, { address: bookAddress, key: bookKey });
 const code = await firstAdministratorCode(database, seal);
 
 const night = await buildApp({

@@ -25,12 +25,10 @@ export interface PersonDraft {
 
 const outsideNumber = Joi.object<OutsideNumber, true>({
   e164: publicNumber.required(),
-  trunkId: id
-    .required()
-    .messages({
-      'any.required': 'Choose the trunk over which it is dialled.',
-      'string.guid': 'Choose the trunk over which it is dialled.',
-    }),
+  trunkId: id.required().messages({
+    'any.required': 'Choose the trunk over which it is dialled.',
+    'string.guid': 'Choose the trunk over which it is dialled.',
+  }),
 }).allow(null);
 
 const callLimit = Joi.number().integer().min(1).max(5).messages({

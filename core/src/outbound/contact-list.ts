@@ -77,41 +77,55 @@ export function matchColumns(headers: readonly string[]): ContactMapping {
 
 /**
  * Checks every row: the number (E.164), duplicates within the list and with the contacts there are, opt-outs, and the
- * time zones the number may be in. `mapping.phone` must be set.
+ * time zones the number may be in. Rows are taken in parts, so that a long list can leave time for other work.
+ * Throws when `mapping.phone` is not set.
  */
-export function checkContacts(
-  rows: readonly (readonly string[])[],
-  mapping: ContactMapping,
-  listed: ReadonlySet<string>,
-  optedOut: ReadonlySet<string>,
-): CheckedList {
-  const phone = mapping.phone;
-  if (phone === null) throw new Error('checkContacts: choose the column that holds the numbers first');
-  const seen = new Map<string, number>();
-  const checked: CheckedList = { contacts: [], faults: [], uncertainZones: 0, withoutZone: 0 };
-  rows.forEach((cells, index) => {
+export class ContactCheck {
+  readonly checked: CheckedList = { contacts: [], faults: [], uncertainZones: 0, withoutZone: 0 };
+  private readonly mapping: ContactMapping;
+  private readonly phone: number;
+  private readonly listed: ReadonlySet<string>;
+  private readonly optedOut: ReadonlySet<string>;
+  /** Row at which each number was first seen. */
+  private readonly seen = new Map<string, number>();
+  private row = 0;
+
+  constructor(mapping: ContactMapping, listed: ReadonlySet<string>, optedOut: ReadonlySet<string>) {
+    if (mapping.phone === null) throw new Error('ContactCheck: choose the column that holds the numbers');
+    this.mapping = mapping;
+    this.phone = mapping.phone;
+    this.listed = listed;
+    this.optedOut = optedOut;
+  }
+
+  take(rows: readonly (readonly string[])[]): void {
+    for (const cells of rows) this.takeRow(cells);
+  }
+
+  private takeRow(cells: readonly string[]): void {
+    const { checked, phone } = this;
+    const row = ++this.row;
     const cell = cells[phone] ?? '';
     const refuse = (why: RowFault['why'], detail: string) =>
-      checked.faults.push({ row: index + 1, column: phone, cell: cell.slice(0, 60), why, detail });
+      void checked.faults.push({ row, column: phone, cell: cell.slice(0, 60), why, detail });
     const reading = readNumber(cell);
     if (!reading.ok) return refuse('notANumber', reading.reason);
     const { e164 } = reading;
-    const before = seen.get(e164);
+    const before = this.seen.get(e164);
     if (before !== undefined) return refuse('twice', `The same number as row ${before}.`);
-    seen.set(e164, index + 1);
-    if (listed.has(e164)) return refuse('alreadyListed', 'This number is in the list already.');
-    if (optedOut.has(e164)) return refuse('optedOut', 'On the opt-out list: never called.');
+    this.seen.set(e164, row);
+    if (this.listed.has(e164)) return refuse('alreadyListed', 'This number is in the list already.');
+    if (this.optedOut.has(e164)) return refuse('optedOut', 'On the opt-out list: never called.');
     const zones = zonesOf(e164);
     if (zones.length === 0) checked.withoutZone++;
     if (zones.length > 1) checked.uncertainZones++;
     checked.contacts.push({
       e164,
-      name: nameOf(cells, mapping, e164),
-      fields: fieldsOf(cells, mapping),
+      name: nameOf(cells, this.mapping, e164),
+      fields: fieldsOf(cells, this.mapping),
       zones,
     });
-  });
-  return checked;
+  }
 }
 
 const cellAt = (cells: readonly string[], column: number | null) =>

@@ -1,50 +1,34 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { exchangeOver } from '@night-bell/core/exchange/exchange';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
-import { seededRandom } from '@night-bell/core/rehearse/random';
 import { testCallAt } from '@night-bell/core/rehearse/test-call';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from '../live/compile.ts';
 import { freshDatabase, seal } from '../server.testing.ts';
-import { Book, type BookSeed, inventCustomers } from '../../../standins/src/harbour-book/book.ts';
-import { HarbourBook } from '../../../standins/src/harbour-book/server.ts';
-import { type DemoPhones, ensureDemo, type HarbourBookDoor } from './load.ts';
+import { openHarbourBook } from './harbour-book.testing.ts';
+import { type DemoPhones, ensureDemo } from './load.ts';
 
 const folder = fileURLToPath(new URL('../../../demo', import.meta.url));
 let database: Database;
 let drop: () => Promise<void>;
 let phones: DemoPhones;
-let harbourBook: HarbourBook;
-let door: HarbourBookDoor;
-let memory: string;
+let harbourBook: Awaited<ReturnType<typeof openHarbourBook>>;
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  ({ database, drop } = fresh);
-  const seed = JSON.parse(readFileSync(join(folder, 'harbour-book.json'), 'utf8')) as BookSeed;
-  memory = mkdtempSync(join(tmpdir(), 'night-bell-'));
-  const book = new Book(join(memory, 'book.json'), () =>
-    inventCustomers(seed, seededRandom(1), new Date().toISOString()),
-  );
-  harbourBook = new HarbourBook(book, 'key of Harbour Book');
-  const port = await harbourBook.listen(0);
-  door = { address: `http://127.0.0.1:${port}`, key: 'key of Harbour Book' };
-  phones = await ensureDemo(database, seal, folder, door);
+  ({ database, drop } = await freshDatabase());
+  harbourBook = await openHarbourBook(folder);
+  phones = await ensureDemo(database, seal, folder, harbourBook.door);
 });
 afterAll(async () => {
   await harbourBook.close();
-  rmSync(memory, { recursive: true });
   await drop();
 });
 
 test('the demo company is loaded once, with phones for the stand-ins to enrol', async () => {
   expect(phones.enrol.length).toBe(37);
   expect(phones.typed).toMatchObject([{ name: 'Amadou Sarr' }]);
-  expect(await ensureDemo(database, seal, folder, door)).toEqual({ enrol: [], typed: [] });
+  expect(await ensureDemo(database, seal, folder, harbourBook.door)).toEqual({ enrol: [], typed: [] });
   const count = (await database('person').pluck('id')).length;
   expect(count).toBe(46);
 });

@@ -78,7 +78,7 @@ export async function ensureDemo(
   database: Database,
   seal: Seal,
   folder: string,
-  harbourBook: HarbourBookDoor | null,
+  harbourBook: HarbourBookDoor,
 ): Promise<DemoPhones> {
   const none: DemoPhones = { enrol: [], typed: [] };
   const here = await installation(database);
@@ -86,10 +86,9 @@ export async function ensureDemo(
     throw new Error('The demo company was loaded only in part. Start over with npm run demo -- --fresh.');
   if (here.demo) {
     // Harbour Book may listen on another port than the last time.
-    if (harbourBook !== null)
-      await database('connection')
-        .whereLike('address', 'http://127.0.0.1:%')
-        .update({ address: `${harbourBook.address}/api`, link: pageLink(harbourBook) });
+    await database('connection')
+      .whereLike('address', 'http://127.0.0.1:%')
+      .update({ address: `${harbourBook.address}/api`, link: pageLink(harbourBook) });
     return none;
   }
   const people = readRows<DemoPerson>(folder, files.people);
@@ -110,18 +109,17 @@ export async function ensureDemo(
           body: JSON.stringify({ kind: 'agentSignedIn', personId: created[index]!.id }),
         });
     }
-    if (harbourBook !== null)
-      await createConnection(
-        trx,
-        seal,
-        {
-          name: 'Harbour Book',
-          address: `${harbourBook.address}/api`,
-          key: harbourBook.key,
-          link: pageLink(harbourBook),
-        },
-        author,
-      );
+    await createConnection(
+      trx,
+      seal,
+      {
+        name: 'Harbour Book',
+        address: `${harbourBook.address}/api`,
+        key: harbourBook.key,
+        link: pageLink(harbourBook),
+      },
+      author,
+    );
     return created;
   });
   const sync = new RecordSync(database, seal, () => false, pino({ level: 'silent' }));

@@ -6,7 +6,7 @@ import type { QueueView } from '../areas/queues/store.ts';
 import type { TrunkView } from '../areas/trunks/store.ts';
 import type { Database } from '../database/connection.ts';
 import {
-  Browser,
+  type Browser,
   firstAdministrator,
   freshDatabase,
   personSignedIn,

@@ -1,20 +1,23 @@
 import type { Knex } from 'knex';
-import type { LeasedContact } from '@night-bell/core/exchange/events';
+import type { LeasedContact, RecordFacts } from '@night-bell/core/exchange/events';
 import { afterAttempt, type AttemptResult, dueKey, type RetryRules } from '@night-bell/core/outbound/retry';
 import { type CallingHours, nextCallable } from '@night-bell/core/outbound/window';
 import { v7 as uuid } from 'uuid';
 import { zoneClocks } from '../../live/zones.ts';
-import { recordByNumber } from '../records/store.ts';
+import { recordOfNumber } from '../records/store.ts';
 
 /** How soon the exchange may ask again when contacts are in the air and nobody else is due. */
 const askAgainMs = 20_000;
 
-interface DueRow {
+interface TakenRow {
   id: string;
   e164: string;
   name: string;
   attempts: number;
   zones: string[];
+  hoursFrom: number;
+  hoursTo: number;
+  record: RecordFacts | null;
 }
 
 /**
@@ -27,45 +30,49 @@ export async function leaseContacts(
   count: number,
 ): Promise<{ contacts: LeasedContact[]; askAgainAt: number | null }> {
   const contacts: LeasedContact[] = [];
-  const rules = await retryRules(database, campaignId);
-  if (rules === null) return { contacts, askAgainAt: null };
-  await database.transaction(async (trx) => {
-    while (contacts.length < count) {
-      const rows = await takeDue(trx, campaignId, count - contacts.length);
-      if (rows.length === 0) return;
-      for (const row of rows) {
-        const now = Date.now();
-        const stretch = nextCallable(now, zoneClocks(row.zones), rules.hours);
-        if (stretch === null) await setState(trx, row.id, 'unreached', null);
-        else if (stretch.from > now) await setState(trx, row.id, 'due', stretch.from);
-        else {
-          contacts.push({
-            contactId: row.id,
-            callId: uuid(),
-            e164: row.e164,
-            name: row.name,
-            attempt: row.attempts + 1,
-            callableUntil: stretch.until,
-            record: await recordByNumber(trx, row.e164),
-          });
-        }
+  while (contacts.length < count) {
+    const rows = await takeDue(database, campaignId, count - contacts.length);
+    if (rows.length === 0) break;
+    for (const row of rows) {
+      const now = Date.now();
+      const hours = { from: row.hoursFrom, to: row.hoursTo };
+      const stretch = nextCallable(now, zoneClocks(row.zones), hours);
+      if (stretch === null) await setState(database, row.id, 'unreached', null);
+      else if (stretch.from > now) await setState(database, row.id, 'due', stretch.from);
+      else {
+        contacts.push({
+          contactId: row.id,
+          callId: uuid(),
+          e164: row.e164,
+          name: row.name,
+          attempt: row.attempts + 1,
+          callableUntil: stretch.until,
+          record: row.record,
+        });
       }
     }
-  });
+  }
   return { contacts, askAgainAt: contacts.length > 0 ? null : await askAgainAt(database, campaignId) };
 }
 
-function takeDue(trx: Knex.Transaction, campaignId: string, count: number): Promise<DueRow[]> {
-  return trx
-    .raw<{ rows: DueRow[] }>(
-      `with due as (
-         select id from contact where campaign_id = ? and state = 'due' and due_at <= now()
-         order by due_at, position limit ? for update skip locked)
+/** One statement, so that the next contact costs one journey to the database; each with hours and record. */
+async function takeDue(database: Knex, campaignId: string, count: number): Promise<TakenRow[]> {
+  const { rows } = await database.raw<{ rows: TakenRow[] }>(
+    `with due as (
+       select id from contact where campaign_id = ? and state = 'due' and due_at <= now()
+       order by due_at, position limit ? for update skip locked),
+     taken as (
        update contact c set state = 'leased', due_at = null from due where c.id = due.id
-       returning c.id, c.e164, c.name, c.attempts, c.zones, c.position`,
-      [campaignId, count],
-    )
-    .then(({ rows }) => rows);
+       returning c.id, c.e164, c.name, c.attempts, c.zones, c.position, c.campaign_id)
+     select t.id, t.e164, t.name, t.attempts, t.zones,
+       g.hours_from as "hoursFrom", g.hours_to as "hoursTo", to_jsonb(known) as record
+     from taken t
+     join campaign g on g.id = t.campaign_id
+     left join lateral (${recordOfNumber('t.e164')}) known on true
+     order by t.position`,
+    [campaignId, count],
+  );
+  return rows;
 }
 
 /** When there may be somebody due: the next due key; soon, while calls are out; null when nobody is left. */

@@ -1,8 +1,9 @@
+import { setImmediate } from 'node:timers/promises';
 import type { Knex } from 'knex';
 import { v7 as uuid } from 'uuid';
 import {
-  checkContacts,
   type CheckedList,
+  ContactCheck,
   type ContactMapping,
   matchColumns,
 } from '@night-bell/core/outbound/contact-list';
@@ -12,7 +13,7 @@ import { zoneClocks } from '../../live/zones.ts';
 import { readTable, type Table } from '../../spine/tables.ts';
 import { getCampaign } from './store.ts';
 
-const atOnce = 5_000;
+const atOnce = 2_000;
 
 export interface ReadList {
   table: Table;
@@ -28,7 +29,7 @@ export async function readList(
   text: string,
   mapping: ContactMapping | null,
 ): Promise<ReadList> {
-  const table = readTable(text, '/text');
+  const table = await readTable(text, '/text');
   const chosen = mapping ?? matchColumns(table.headers);
   const columns = [chosen.phone, chosen.name, chosen.firstName, chosen.lastName].filter(
     (each) => each !== null,
@@ -39,7 +40,13 @@ export async function readList(
   if (chosen.phone === null) return { table, mapping: chosen, checked: null };
   const listed = new Set<string>(await database('contact').where({ campaign_id: campaignId }).pluck('e164'));
   const optedOut = new Set<string>(await database('opt_out').pluck('e164'));
-  return { table, mapping: chosen, checked: checkContacts(table.rows, chosen, listed, optedOut) };
+  const check = new ContactCheck(chosen, listed, optedOut);
+  for (let i = 0; i < table.rows.length; i += atOnce) {
+    check.take(table.rows.slice(i, i + atOnce));
+    // Calls go on while a list is checked.
+    await setImmediate();
+  }
+  return { table, mapping: chosen, checked: check.checked };
 }
 
 /** Keeps all good rows in one transaction, or none. */

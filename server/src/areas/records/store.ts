@@ -205,18 +205,20 @@ export async function keepRecords(
   if (numbers.length > 0) await trx('record_number').insert(numbers);
 }
 
-/** The record a number belongs to; of several, the one read last. Null when nobody is known by it. */
+/** SQL of the record a number belongs to; of several, the one read last. */
+export function recordOfNumber(e164: string): string {
+  return `select r.id, r.name, p.id as "ownerId"
+    from record_number n
+    join record r on r.id = n.record_id
+    join item c on c.id = r.connection_id and c.retired_at is null
+    left join person p on p.login = r.owner_login and exists (
+      select 1 from item i where i.id = p.id and i.retired_at is null)
+    where n.e164 = ${e164} order by r.read_at desc, r.id limit 1`;
+}
+
+/** Null when nobody is known by the number. */
 export async function recordByNumber(database: Knex, e164: string): Promise<RecordFacts | null> {
-  const { rows } = await database.raw<{ rows: RecordFacts[] }>(
-    `select r.id, r.name, p.id as "ownerId"
-     from record_number n
-     join record r on r.id = n.record_id
-     join item c on c.id = r.connection_id and c.retired_at is null
-     left join person p on p.login = r.owner_login and exists (
-       select 1 from item i where i.id = p.id and i.retired_at is null)
-     where n.e164 = ? order by r.read_at desc, r.id limit 1`,
-    [e164],
-  );
+  const { rows } = await database.raw<{ rows: RecordFacts[] }>(recordOfNumber('?'), [e164]);
   return rows[0] ?? null;
 }
 

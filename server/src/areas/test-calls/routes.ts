@@ -66,11 +66,13 @@ export function testCallRoutes({ database, live }: Services): Route[] {
       handle: async ({ body }) => {
         if (!live.ready)
           throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
-        await live.settled();
+        const [record, talk] = await Promise.all([
+          recordByNumber(database, body.from),
+          meanTalk(),
+          live.settled(),
+        ]);
         const at = body.at?.getTime() ?? Date.now();
-        const record = await recordByNumber(database, body.from);
         const call = { to: body.to, from: body.from, at, ...(record === null ? {} : { record }) };
-        const talk = await meanTalk();
         const result =
           body.at === null
             ? testCallNow(live.exchange, call, talk)
