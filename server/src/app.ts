@@ -147,7 +147,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   live.listen(
     (applied) => {
       if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged'))
-        void gateways.numbersChanged();
+        void gateways.standIns.numbersChanged();
     },
     () => undefined,
   );

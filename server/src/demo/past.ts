@@ -81,7 +81,13 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
         await addOptOuts(
           trx,
           [facts.to],
-          { how: 'desk', byPerson: facts.personId, callId: facts.callId, campaignId: facts.campaignId },
+          {
+            how: 'desk',
+            byPerson: facts.personId,
+            callId: facts.callId,
+            campaignId: facts.campaignId,
+            at: new Date(facts.endedAt),
+          },
           false,
         );
       const optedOut = over.filter(({ story }) => story.some((record) => record.kind === 'optedOut'));
@@ -89,7 +95,7 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
         await addOptOuts(
           trx,
           [facts.to],
-          { how: 'key', callId: facts.callId, campaignId: facts.campaignId },
+          { how: 'key', callId: facts.callId, campaignId: facts.campaignId, at: new Date(facts.endedAt) },
           false,
         );
     });

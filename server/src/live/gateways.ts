@@ -8,10 +8,13 @@ import type { Leg } from '@night-bell/core/exchange/state';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import type { Registrar } from './registrar.ts';
+import { StandInDoor } from './stand-in-door.ts';
 
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
 const graceMs = 8_000;
 const sweepMs = 5_000;
+/** The name by which the stand-ins say hello. */
+const standIns = 'stand-ins';
 
 interface Binding {
   gateway: Gateway;
@@ -22,17 +25,12 @@ interface Binding {
 interface Gateway {
   name: string;
   socket: WebSocket;
+  say: (message: ToGateway) => void;
   trunkHosts: string[];
 }
 
 /** What of a caller is known beside the digits, looked up before the exchange hears of the call. */
 export type Recognise = (from: string) => Promise<RecordFacts | null>;
-
-export interface StandInState {
-  connected: boolean;
-  traffic: { on: boolean; speed: number };
-  phones: number;
-}
 
 /**
  * The doors of the exchange: gateways of phones and lines, over the device protocol. Knows which device speaks for
@@ -40,8 +38,6 @@ export interface StandInState {
  */
 export class Gateways implements Devices {
   private readonly registrar: Registrar;
-  /** Which numbers stand-in callers may call. */
-  private readonly callable: () => Promise<{ to: string; share: number }[]>;
   private readonly logger: Logger;
   private host: Host | null = null;
   private hostSince = 0;
@@ -51,12 +47,10 @@ export class Gateways implements Devices {
   private readonly legs = new Map<string, Gateway>();
   /** Rings for phones that have not come back yet after a restart. */
   private readonly held = new Map<string, { name: string; effect: Effect & { kind: 'ring' } }>();
-  private readonly placed = new Map<string, (callId: string) => void>();
   private readonly timers = new Set<NodeJS.Timeout>();
   private readonly sweep: NodeJS.Timeout;
-  private standIns: StandInState = { connected: false, traffic: { on: false, speed: 1 }, phones: 0 };
-
   private readonly recognise: Recognise;
+  readonly standIns: StandInDoor;
 
   constructor(
     registrar: Registrar,
@@ -65,7 +59,7 @@ export class Gateways implements Devices {
     logger: Logger,
   ) {
     this.registrar = registrar;
-    this.callable = callable;
+    this.standIns = new StandInDoor(callable);
     this.recognise = recognise;
     this.logger = logger;
     this.sweep = setInterval(() => this.expire(), sweepMs);
@@ -73,6 +67,7 @@ export class Gateways implements Devices {
 
   close(): void {
     clearInterval(this.sweep);
+    this.standIns.stop();
     for (const timer of this.timers) clearTimeout(timer);
     for (const { socket } of this.gateways) socket.close(1001, 'going away');
   }
@@ -92,55 +87,19 @@ export class Gateways implements Devices {
     for (const { socket } of this.gateways) socket.close(4503, 'not hosting');
   }
 
-  get standInState(): StandInState {
-    return this.standIns;
-  }
-
-  /** The set-up changed: stand-in callers call what leads somewhere now. */
-  async numbersChanged(): Promise<void> {
-    const numbers = await this.callable().catch(() => null);
-    if (numbers !== null) this.tellStandIns({ kind: 'callable', numbers });
-  }
-
-  /** Asks the stand-ins to do something; false when none are connected. */
-  tellStandIns(message: ToGateway): boolean {
-    const standIns = [...this.gateways].find((gateway) => gateway.name === 'stand-ins');
-    if (standIns === undefined) return false;
-    send(standIns, message);
-    return true;
-  }
-
-  /** Has a stand-in caller make this call; resolves to the id the exchange gave it. */
-  placeCall(to: string, from: string, callerName?: string): Promise<string> | null {
-    const ref = uuid();
-    const placed = new Promise<string>((resolve, reject) => {
-      const timer = this.later(5_000, () => {
-        this.placed.delete(ref);
-        reject(new Error('the stand-in caller did not call'));
-      });
-      this.placed.set(ref, (callId) => {
-        clearTimeout(timer);
-        resolve(callId);
-      });
-    });
-    const told = this.tellStandIns({
-      kind: 'placeCall',
-      ref,
-      to,
-      from,
-      ...(callerName === undefined ? {} : { callerName }),
-    });
-    if (told) return placed;
-    placed.catch(() => undefined);
-    return null;
-  }
-
   connect(socket: WebSocket): void {
     if (this.host === null) {
       socket.close(4503, 'not hosting');
       return;
     }
-    const gateway: Gateway = { name: '', socket, trunkHosts: [] };
+    const gateway: Gateway = {
+      name: '',
+      socket,
+      say: (message) => {
+        if (socket.readyState === socket.OPEN) socket.send(JSON.stringify(message));
+      },
+      trunkHosts: [],
+    };
     this.gateways.add(gateway);
     // One message after the other: a REGISTER waits for the database, and order matters.
     let turn = Promise.resolve();
@@ -227,7 +186,7 @@ export class Gateways implements Devices {
     if (binding !== undefined) {
       const { gateway, device } = binding;
       this.legs.set(leg, gateway);
-      send(gateway, { kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, answerBySelf });
+      gateway.say({ kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, answerBySelf });
     } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
     else host?.submit({ kind: 'legFailed', leg, cause: 'unreachable' });
   }
@@ -242,7 +201,7 @@ export class Gateways implements Devices {
       return;
     }
     this.legs.set(leg, gateway);
-    send(gateway, {
+    gateway.say({
       kind: 'dial',
       effect: name,
       leg,
@@ -258,7 +217,7 @@ export class Gateways implements Devices {
 
   private toLeg(leg: string, message: ToGateway): void {
     const gateway = this.legs.get(leg);
-    if (gateway !== undefined) send(gateway, message);
+    if (gateway !== undefined) gateway.say(message);
   }
 
   private async take(gateway: Gateway, message: FromGateway): Promise<void> {
@@ -290,11 +249,7 @@ export class Gateways implements Devices {
         host.submit({ kind: 'callerHungUp', callId: message.callId });
         return;
       case 'trafficState':
-        this.standIns = {
-          connected: true,
-          traffic: { on: message.on, speed: message.speed },
-          phones: message.phones,
-        };
+        this.standIns.trafficIs(message);
         return;
       case 'enrolled':
         return;
@@ -305,7 +260,7 @@ export class Gateways implements Devices {
     const callId = uuid();
     const { to, from, callerName, ref, trunkHost } = message;
     this.legs.set(`${callId}.1`, gateway);
-    send(gateway, { kind: 'callAccepted', ref, callId });
+    gateway.say({ kind: 'callAccepted', ref, callId });
     const record = await this.recognise(from).catch(() => null);
     const trunks = [...(this.host?.exchange.view().trunks.values() ?? [])];
     const trunkId = trunks.find((trunk) => trunk.item.host === trunkHost)?.item.id;
@@ -317,16 +272,15 @@ export class Gateways implements Devices {
       ...(callerName === undefined ? {} : { callerName }),
       ...(record === null ? {} : { record }),
       ...(trunkId === undefined ? {} : { trunkId }),
-      standIn: gateway.name === 'stand-ins',
+      standIn: gateway.name === standIns,
     });
-    this.placed.get(ref)?.(callId);
-    this.placed.delete(ref);
+    this.standIns.arrived(ref, callId);
   }
 
   private async sip(gateway: Gateway, device: string, text: string): Promise<void> {
     const answered = await this.registrar.answer(text);
     if (answered === null) return;
-    send(gateway, { kind: 'sip', device, message: answered.reply });
+    gateway.say({ kind: 'sip', device, message: answered.reply });
     const { outcome, phoneId } = answered;
     const host = this.host;
     if (phoneId === null || host === null) return;
@@ -365,9 +319,9 @@ export class Gateways implements Devices {
     for (const leg of [...hello.legs, ...hello.calls.map((callId) => `${callId}.1`)]) {
       if (known.has(leg)) this.legs.set(leg, gateway);
       else
-        send(gateway, { kind: 'released', effect: 'hello', callId: leg.slice(0, leg.lastIndexOf('.')), leg });
+        gateway.say({ kind: 'released', effect: 'hello', callId: leg.slice(0, leg.lastIndexOf('.')), leg });
     }
-    void this.numbersChanged();
+    if (gateway.name === standIns) this.standIns.open(gateway.say);
   }
 
   private unbind(phoneId: string, why: string): void {
@@ -383,7 +337,7 @@ export class Gateways implements Devices {
 
   private lost(gateway: Gateway): void {
     this.gateways.delete(gateway);
-    if (gateway.name === 'stand-ins') this.standIns = { ...this.standIns, connected: false };
+    this.standIns.closed(gateway.say);
     this.later(graceMs, () => this.giveUpOnAbsent());
   }
 
@@ -425,16 +379,11 @@ export class Gateways implements Devices {
     return gateway !== undefined && this.gateways.has(gateway);
   }
 
-  private later(ms: number, work: () => void): NodeJS.Timeout {
+  private later(ms: number, work: () => void): void {
     const timer = setTimeout(() => {
       this.timers.delete(timer);
       work();
     }, ms);
     this.timers.add(timer);
-    return timer;
   }
-}
-
-function send(gateway: Gateway, message: ToGateway): void {
-  if (gateway.socket.readyState === gateway.socket.OPEN) gateway.socket.send(JSON.stringify(message));
 }

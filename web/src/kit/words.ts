@@ -80,7 +80,7 @@ export const campaignWords = {
 export const contactWords: Record<string, string> = {
   due: 'To do',
   leased: 'Next',
-  inAir: 'In the air',
+  inAir: 'On the line',
   talked: 'Talked',
   optedOut: 'Opted out',
   unreached: 'Not reached',

@@ -40,7 +40,13 @@ export async function listOptOuts(database: Knex, text: string, limit: number): 
 export async function addOptOuts(
   trx: Knex,
   numbers: string[],
-  entry: { how: OptOutHow; byPerson?: string | null; callId?: string | null; campaignId?: string | null },
+  entry: {
+    how: OptOutHow;
+    byPerson?: string | null;
+    callId?: string | null;
+    campaignId?: string | null;
+    at?: Date;
+  },
   tell: boolean,
 ): Promise<number> {
   if (numbers.length === 0) return 0;
@@ -52,6 +58,7 @@ export async function addOptOuts(
         by_person: entry.byPerson ?? null,
         call_id: entry.callId ?? null,
         campaign_id: entry.campaignId ?? null,
+        ...(entry.at === undefined ? {} : { at: entry.at }),
       })),
     )
     .onConflict('e164')

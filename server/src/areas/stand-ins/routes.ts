@@ -3,7 +3,8 @@ import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route } from '../../http/route.ts';
-import type { Gateways, StandInState } from '../../live/gateways.ts';
+import type { Gateways } from '../../live/gateways.ts';
+import type { StandInState } from '../../live/stand-in-door.ts';
 import { realm } from '../../live/registrar.ts';
 import { tidyCode } from '../../security/seal.ts';
 import type { Services } from '../../services.ts';
@@ -34,7 +35,7 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       who: readers,
       reply: standInView,
       errors: [],
-      handle: () => Promise.resolve(gateways.standInState),
+      handle: () => Promise.resolve(gateways.standIns.state),
     }),
     route({
       method: 'PUT',
@@ -53,7 +54,7 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       reply: nothing.allow(null),
       errors: ['notNow'],
       handle: ({ body }) => {
-        if (!gateways.tellStandIns({ kind: 'traffic', ...body })) throw away();
+        if (!gateways.standIns.tell({ kind: 'traffic', ...body })) throw away();
         return Promise.resolve(null);
       },
     }),
@@ -69,7 +70,7 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       reply: nothing.allow(null),
       errors: ['notNow'],
       handle: ({ body }) => {
-        if (!gateways.tellStandIns({ kind: 'mood', mood: body.mood })) throw away();
+        if (!gateways.standIns.tell({ kind: 'mood', mood: body.mood })) throw away();
         return Promise.resolve(null);
       },
     }),
@@ -86,7 +87,7 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       reply: Joi.object({ callId: Joi.string().required() }),
       errors: ['notNow'],
       handle: async ({ body }) => {
-        const placed = gateways.placeCall(body.to, body.from);
+        const placed = gateways.standIns.placeCall(body.to, body.from);
         if (placed === null) throw away();
         const callId = await placed.catch(() => {
           throw away();
@@ -104,7 +105,7 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       reply: nothing.allow(null),
       errors: ['notNow'],
       handle: ({ body }) => {
-        if (!gateways.tellStandIns({ kind: 'enrol', code: tidyCode(body.code) })) throw away();
+        if (!gateways.standIns.tell({ kind: 'enrol', code: tidyCode(body.code) })) throw away();
         return Promise.resolve(null);
       },
     }),

@@ -71,7 +71,8 @@ watch(
   },
 );
 
-const columns = computed(() => [
+const columns = computed(() => (importing.value ? allColumns.value.slice(0, 4) : allColumns.value));
+const allColumns = computed(() => [
   { key: 'name', title: 'Name' },
   { key: 'number', title: 'Number', width: '142px', mono: true },
   { key: 'state', title: 'State', width: '108px' },
@@ -176,6 +177,7 @@ function imported(): void {
   align-items: center;
   gap: 8px;
   padding: 5px 20px;
+  flex-wrap: wrap;
   border-bottom: 1px solid var(--rule);
   white-space: nowrap;
 }

@@ -328,7 +328,6 @@ h2 {
   padding: 0 2px;
   font: 12px/18px var(--mono);
   height: 22px;
-  color-scheme: light dark;
 }
 .settings .wide {
   width: 58px;

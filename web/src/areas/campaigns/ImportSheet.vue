@@ -18,6 +18,7 @@ const preview = ref<ListPreview | null>(null);
 const mapping = ref<ListPreview['mapping'] | null>(null);
 const fault = ref('');
 const busy = ref(false);
+const picker = ref<HTMLInputElement | null>(null);
 const largest = 40 * 1024 * 1024;
 
 const separatorWords: Record<string, string> = {
@@ -116,11 +117,17 @@ async function keep(): Promise<void> {
   >
     <section v-if="preview === null">
       <input
+        ref="picker"
+        class="unseen"
         type="file"
         accept=".csv,.txt,.tsv,text/*"
         aria-label="File"
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
+      <p class="choose">
+        <v-btn @click="picker?.click()">Choose a file</v-btn>
+        <span class="second">or drop one on the page</span>
+      </p>
       <label for="import-text" class="second">or paste rows, with their header</label>
       <textarea
         id="import-text"
@@ -229,6 +236,15 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
+.unseen {
+  display: none;
+}
+.choose {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 12px;
+}
 textarea {
   width: 100%;
   margin: 4px 0 8px;

@@ -104,6 +104,10 @@ text {
   stroke-dasharray: 4 3;
 }
 .limit-text {
+  /* Readable also across a bar. */
+  paint-order: stroke;
+  stroke: var(--page);
+  stroke-width: 5px;
   fill: var(--oxide);
   font-family: var(--sans);
 }

@@ -168,7 +168,6 @@ const reactivate = () =>
   color: inherit;
   height: 24px;
   padding: 0 2px;
-  color-scheme: light dark;
   font: 12px/18px var(--mono);
 }
 .settings select option {

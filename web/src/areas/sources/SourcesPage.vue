@@ -164,9 +164,9 @@ useKeys({ n: add });
             class="plain"
             :to="calls(row, figure.query)"
             @click.stop
-            >{{ row.counts[figure.key] }}</router-link
+            >{{ row.counts[figure.key].toLocaleString('en') }}</router-link
           >
-          <template v-else>{{ row.counts[figure.key] }}</template>
+          <template v-else>{{ row.counts[figure.key].toLocaleString('en') }}</template>
         </template>
         <template #cost="{ row }">{{ money(row.counts.cost) }}</template>
         <template #costPerGood="{ row }">
@@ -220,6 +220,5 @@ input {
   color: inherit;
   height: 24px;
   width: 116px;
-  color-scheme: light dark;
 }
 </style>

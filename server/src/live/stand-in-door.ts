@@ -1,0 +1,80 @@
+import { v7 as uuid } from 'uuid';
+import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
+
+const placedWithinMs = 5_000;
+
+export interface StandInState {
+  connected: boolean;
+  traffic: { on: boolean; speed: number };
+  phones: number;
+}
+
+/** What an administrator asks of the stand-ins: traffic, single calls, enrolments. Open while they are connected. */
+export class StandInDoor {
+  /** Which numbers stand-in callers may call. */
+  private readonly callable: () => Promise<{ to: string; share: number }[]>;
+  private say: ((message: ToGateway) => void) | null = null;
+  private readonly placed = new Map<string, { timer: NodeJS.Timeout; done: (callId: string) => void }>();
+  private traffic: StandInState['traffic'] = { on: false, speed: 1 };
+  private phones = 0;
+
+  constructor(callable: () => Promise<{ to: string; share: number }[]>) {
+    this.callable = callable;
+  }
+
+  get state(): StandInState {
+    return { connected: this.say !== null, traffic: this.traffic, phones: this.phones };
+  }
+
+  open(say: (message: ToGateway) => void): void {
+    this.say = say;
+    void this.numbersChanged();
+  }
+
+  /** They went away; a door opened by others meanwhile stays open. */
+  closed(say: (message: ToGateway) => void): void {
+    if (this.say === say) this.say = null;
+  }
+
+  stop(): void {
+    for (const { timer } of this.placed.values()) clearTimeout(timer);
+  }
+
+  /** The set-up changed: stand-in callers call what leads somewhere now. */
+  async numbersChanged(): Promise<void> {
+    const numbers = await this.callable().catch(() => null);
+    if (numbers !== null) this.tell({ kind: 'callable', numbers });
+  }
+
+  /** False when they are not connected. */
+  tell(message: ToGateway): boolean {
+    this.say?.(message);
+    return this.say !== null;
+  }
+
+  trafficIs({ on, speed, phones }: FromGateway & { kind: 'trafficState' }): void {
+    this.traffic = { on, speed };
+    this.phones = phones;
+  }
+
+  /** Has a stand-in caller make this call; resolves to the id the exchange gave it. Null when they are not connected. */
+  placeCall(to: string, from: string): Promise<string> | null {
+    const ref = uuid();
+    if (!this.tell({ kind: 'placeCall', ref, to, from })) return null;
+    return new Promise<string>((resolve, reject) => {
+      const timer = setTimeout(() => {
+        this.placed.delete(ref);
+        reject(new Error('the stand-in caller did not call'));
+      }, placedWithinMs);
+      this.placed.set(ref, { timer, done: resolve });
+    });
+  }
+
+  arrived(ref: string, callId: string): void {
+    const placed = this.placed.get(ref);
+    if (placed === undefined) return;
+    clearTimeout(placed.timer);
+    this.placed.delete(ref);
+    placed.done(callId);
+  }
+}
