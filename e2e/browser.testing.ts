@@ -188,6 +188,14 @@ export class Hand {
     );
   }
 
+  /** Goes to an area by the index. The link itself is pressed, wherever the page has moved it meanwhile. */
+  async goes(area: string, heading: string): Promise<void> {
+    const link = `nav.index a[href="/${area}"]`;
+    await this.page.waitForSelector(link);
+    await this.page.$eval(link, (element) => (element as HTMLElement).click());
+    await this.sees(heading, 'main h1');
+  }
+
   /** Opens the row of a list that has this text. */
   async opens(text: string): Promise<void> {
     const row = await this.page.waitForFunction(

@@ -31,11 +31,6 @@ afterAll(async () => {
   await night?.stop();
 });
 
-async function jump(area: string): Promise<void> {
-  await admin.page.waitForSelector(`nav.index a[href="/${area}"]`);
-  await admin.page.click(`nav.index a[href="/${area}"]`);
-}
-
 test('an administrator makes an agent, a queue, a trunk and a number', async () => {
   const { page } = admin;
   await page.goto(night.address);
@@ -46,29 +41,25 @@ test('an administrator makes an agent, a queue, a trunk and a number', async () 
   await admin.types('#password', password);
   await admin.presses('Make the first administrator');
   await admin.sees('Nobody takes calls yet');
-  await jump('people');
-  await admin.sees('People', 'main h1');
+  await admin.goes('people', 'People');
   await page.keyboard.press('n');
   await admin.types('#person-name', 'Dee Desk');
   await admin.presses('Make Dee Desk');
   await admin.sees('Shown this once', '.sheet');
   code = await page.$eval('.secrets code', (element) => element.textContent ?? '');
-  await jump('queues');
-  await admin.sees('Queues', 'main h1');
+  await admin.goes('queues', 'Queues');
   await page.keyboard.press('n');
   await admin.types('#queue-name', 'Reminders');
   await admin.chooses('input[aria-label="Add a person or a team"]', 'Dee Desk');
   await admin.presses('Make this queue');
   await admin.sees('Reminders is made');
-  await jump('trunks');
-  await admin.sees('Trunks', 'main h1');
+  await admin.goes('trunks', 'Trunks');
   await page.keyboard.press('n');
   await admin.types('#trunk-name', 'Mainland lines');
   await admin.types('#trunk-account', 'lantern');
   await admin.presses('Make this trunk');
   await admin.sees('Up', 'tbody');
-  await jump('numbers');
-  await admin.sees('Numbers', 'main h1');
+  await admin.goes('numbers', 'Numbers');
   await page.keyboard.press('n');
   await admin.types('#number-digits', '(206) 555-0140');
   await admin.types('#number-label', 'Main line');
@@ -80,8 +71,7 @@ test('an administrator makes an agent, a queue, a trunk and a number', async () 
 
 test('a list is looked at before it is kept; what cannot be called is named', async () => {
   const { page } = admin;
-  await jump('campaigns');
-  await admin.sees('Campaigns', 'main h1');
+  await admin.goes('campaigns', 'Campaigns');
   await page.keyboard.press('n');
   await admin.types('input[aria-label="Name of the new campaign"]', 'Winter timetable');
   await page.keyboard.press('Enter');
@@ -150,7 +140,7 @@ test('at the desk the page becomes the phone, and a caller is answered, with wha
 });
 
 test('the campaign dials while the agent is free; the page lifts by itself and shows the script', async () => {
-  await jump('campaigns');
+  await admin.goes('campaigns', 'Campaigns');
   await admin.opens('Winter timetable');
   await admin.presses('Start dialling');
   await admin.sees('Running', 'main header');

@@ -134,10 +134,17 @@ export class PastContacts {
     contact.dueAt = after.dueAt ?? 0;
   }
 
+  /** Whoever opted out is called by no campaign again. */
+  optedOut(e164: string): void {
+    for (const contact of this.contacts.values())
+      if (contact.e164 === e164 && (contact.state === 'due' || contact.state === 'leased'))
+        contact.state = 'optedOut';
+  }
+
   /** Contacts as they stand now; calls that would end later than `now` did not happen. */
   async save(trx: Knex, now: number): Promise<void> {
     for (const contact of this.contacts.values()) {
-      if (contact.lastAt === null || contact.lastAt > now) continue;
+      if (contact.state !== 'optedOut' && (contact.lastAt === null || contact.lastAt > now)) continue;
       const due = contact.state === 'due' || contact.state === 'leased';
       await trx('contact')
         .where({ id: contact.id })
@@ -147,7 +154,7 @@ export class PastContacts {
           attempts: contact.attempts,
           last_result: contact.lastResult,
           last_call_id: contact.lastCallId,
-          last_at: new Date(contact.lastAt),
+          last_at: contact.lastAt === null ? null : new Date(contact.lastAt),
         });
     }
   }

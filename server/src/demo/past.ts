@@ -77,7 +77,8 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
       await writeCalls(trx, over, true);
       const given = await writeOutcomes(trx, over, outcomesOf(configuration, input.campaigns), random);
       for (const { facts, outcome } of given) if (outcome.then === 'tryAgain') contacts.again(facts);
-      for (const { facts } of given.filter(({ outcome }) => outcome.then === 'optOut'))
+      for (const { facts } of given.filter(({ outcome }) => outcome.then === 'optOut')) {
+        contacts.optedOut(facts.to);
         await addOptOuts(
           trx,
           [facts.to],
@@ -90,14 +91,17 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
           },
           false,
         );
+      }
       const optedOut = over.filter(({ story }) => story.some((record) => record.kind === 'optedOut'));
-      for (const { facts } of optedOut)
+      for (const { facts } of optedOut) {
+        contacts.optedOut(facts.to);
         await addOptOuts(
           trx,
           [facts.to],
           { how: 'key', callId: facts.callId, campaignId: facts.campaignId, at: new Date(facts.endedAt) },
           false,
         );
+      }
     });
   }
   await database.transaction((trx) => contacts.save(trx, now));
@@ -150,12 +154,18 @@ async function writeOutcomes(
   random: Random,
 ): Promise<{ facts: CallFacts; outcome: Outcome }[]> {
   const given: { facts: CallFacts; outcome: Outcome }[] = [];
+  // The day was dialled before its outcomes were drawn: who was called again that day had not opted out.
+  const lastDialled = new Map<string, number>();
+  for (const { facts } of calls)
+    if (facts.direction === 'outbound')
+      lastDialled.set(facts.to, Math.max(facts.arrivedAt, lastDialled.get(facts.to) ?? 0));
   const rows = calls.flatMap(({ facts }) => {
     if (facts.personId === null || facts.result !== 'answered' || random() > outcomeGiven) return [];
     const { outcomes, weights } = outcomesFor(facts.campaignId);
     let left = random() * weights.reduce((sum, weight) => sum + weight, 0);
     const chosen = outcomes.find((_, index) => (left -= weights[index] ?? 0) < 0);
     if (chosen === undefined) return [];
+    if (chosen.then === 'optOut' && lastDialled.get(facts.to) !== facts.arrivedAt) return [];
     given.push({ facts, outcome: chosen });
     return [
       {

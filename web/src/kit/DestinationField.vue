@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
 import { api, ApiProblem, ask } from '../api/client.ts';
+import { making } from './making.ts';
 import { useSetUp } from '../shell/set-up.ts';
 
 /** Where a call goes: anything that exists, or a queue made right here. */
@@ -16,7 +17,7 @@ const props = defineProps<{
 const model = defineModel<Destination | null>({ required: true });
 const setUp = useSetUp();
 const search = ref('');
-const making = ref(false);
+const naming = ref(false);
 const queueName = ref('');
 const fault = ref('');
 
@@ -44,7 +45,7 @@ function choose(chosen: string | null): void {
   if (chosen === null || chosen === 'none') model.value = null;
   else if (chosen === 'end') model.value = { kind: 'end' };
   else if (chosen === 'make') {
-    making.value = true;
+    naming.value = true;
     queueName.value = search.value;
   } else {
     const [kind, id] = chosen.split(' ') as ['queue' | 'person' | 'voicemail', string];
@@ -52,13 +53,15 @@ function choose(chosen: string | null): void {
   }
 }
 
+const begin = () => void making(make());
+
 async function make(): Promise<void> {
   fault.value = '';
   try {
     const queue = await ask(api.POST('/api/queues', { body: { name: queueName.value } }));
     await setUp.load();
     model.value = { kind: 'queue', id: queue.id };
-    making.value = false;
+    naming.value = false;
   } catch (error) {
     fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
   }
@@ -77,15 +80,15 @@ async function make(): Promise<void> {
       auto-select-first
       @update:model-value="choose"
     />
-    <div v-if="making" class="make">
+    <div v-if="naming" class="make">
       <input
         v-model="queueName"
         aria-label="Name of the new queue"
         placeholder="Name of the new queue"
-        @keydown.enter.prevent="make"
+        @keydown.enter.prevent="begin"
       />
-      <button class="link" type="button" @click="make">Make it</button>
-      <button class="link" type="button" @click="making = false">Leave it</button>
+      <button class="link" type="button" @click="begin">Make it</button>
+      <button class="link" type="button" @click="naming = false">Leave it</button>
       <p class="small" :class="fault === '' ? 'second' : 'fault-text'">
         {{ fault === '' ? 'Members are added on the queue afterwards.' : fault }}
       </p>

@@ -1,5 +1,6 @@
 import { computed, ref, shallowRef } from 'vue';
 import { ApiProblem } from '../api/client.ts';
+import { allMade } from './making.ts';
 
 /** Somebody else was faster: their version, and the fields in which it differs from ours. */
 export interface Conflict<Draft> {
@@ -40,6 +41,7 @@ export function useEditing<Draft extends object>(put: (draft: Draft, version: nu
     faults.value = {};
     general.value = '';
     try {
+      await allMade();
       await put(JSON.parse(JSON.stringify(draft.value)) as Draft, version.value);
       original.value = structuredClone(JSON.parse(JSON.stringify(draft.value)) as Draft);
       conflict.value = null;

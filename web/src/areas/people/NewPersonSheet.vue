@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, watch } from 'vue';
 import { api, ApiProblem, ask, type NewPerson } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
+import { allMade } from '../../kit/making.ts';
 import Sheet from '../../kit/Sheet.vue';
 import { roleWords } from '../../kit/words.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -49,6 +50,7 @@ async function save(): Promise<void> {
   faults.value = {};
   general.value = '';
   try {
+    await allMade();
     const made = await ask(
       api.POST('/api/people', {
         body: {

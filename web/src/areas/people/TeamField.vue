@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { api, ask } from '../../api/client.ts';
 import { useNotices } from '../../shell/notices.ts';
+import { making } from '../../kit/making.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
 /** A team, or one made from what was typed. */
@@ -22,16 +23,19 @@ const items = computed(() => [
   ...(isNew.value ? [{ value: 'make', title: typed.value, props: { subtitle: 'Make this team' } }] : []),
 ]);
 
-async function choose(value: string | null): Promise<void> {
-  if (value === 'make') {
-    try {
-      const team = await ask(api.POST('/api/teams', { body: { name: typed.value } }));
-      await setUp.load();
-      model.value = team.id;
-    } catch (error) {
-      notices.fail(error);
-    }
-  } else model.value = value === 'none' ? null : value;
+function choose(value: string | null): void {
+  if (value === 'make') void making(make());
+  else model.value = value === 'none' ? null : value;
+}
+
+async function make(): Promise<void> {
+  try {
+    const team = await ask(api.POST('/api/teams', { body: { name: typed.value } }));
+    await setUp.load();
+    model.value = team.id;
+  } catch (error) {
+    notices.fail(error);
+  }
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { api, ApiProblem, ask } from '../../api/client.ts';
+import { making } from '../../kit/making.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
 /** Which advert makes a number ring; a new one is made right here from its name. */
@@ -25,12 +26,13 @@ function known(name: string): boolean {
   return wanted === 'none' || (setUp.sources ?? []).some((each) => each.name.toLowerCase() === wanted);
 }
 
-async function choose(value: string | null): Promise<void> {
+function choose(value: string | null): void {
   fault.value = '';
-  if (value !== 'make') {
-    model.value = value === 'none' ? null : value;
-    return;
-  }
+  if (value === 'make') void making(make());
+  else model.value = value === 'none' ? null : value;
+}
+
+async function make(): Promise<void> {
   try {
     const fromDay = new Date().toISOString().slice(0, 10);
     const source = await ask(api.POST('/api/sources', { body: { name: search.value.trim(), fromDay } }));
