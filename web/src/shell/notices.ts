@@ -19,12 +19,12 @@ export const useNotices = defineStore('notices', () => {
     show({ text, fault: false, undo });
   }
 
+  function warn(text: string): void {
+    show({ text, fault: true, undo: null });
+  }
+
   function fail(error: unknown): void {
-    show({
-      text: error instanceof ApiProblem ? error.detail : 'Something went wrong on this page. Reload it.',
-      fault: true,
-      undo: null,
-    });
+    warn(error instanceof ApiProblem ? error.detail : 'Something went wrong on this page. Reload it.');
   }
 
   /** After a change of an item: the notice can take its last change back. */
@@ -47,5 +47,5 @@ export const useNotices = defineStore('notices', () => {
     notice.value = null;
   }
 
-  return { notice, say, fail, saved, close };
+  return { notice, say, warn, fail, saved, close };
 });

@@ -118,7 +118,16 @@ export class Crm {
       throw new CrmFault('wrongKey', 'It refused the key. Copy a fresh key from the customer system.');
     if (response.status === 404 && path.startsWith('/records/'))
       throw new CrmFault('unknownRecord', 'It has no such record any more.');
-    if (!response.ok) throw new CrmFault('strange', `It answered ${response.status} where 200 was expected.`);
+    if (response.status >= 500)
+      throw new CrmFault(
+        'strange',
+        `It has a fault of its own (it answered ${response.status}). Ask whoever runs it.`,
+      );
+    if (!response.ok)
+      throw new CrmFault(
+        'strange',
+        `It answered ${response.status}. Check the address: is it the one of its API?`,
+      );
     const text = await response.text().catch(() => '');
     const { error, value } = schema.validate(text === '' ? null : parsed(text), { convert: false });
     if (error !== undefined)

@@ -120,7 +120,9 @@ function imported(): void {
         />
         and whose name or number holds
         <input v-model="find" type="text" placeholder="anything" aria-label="Name or number" />
-        <v-btn v-if="session.mayEdit" class="small-button" @click="importing = true">Bring a list</v-btn>
+        <v-btn v-if="session.mayEdit && !importing" class="small-button" @click="importing = true"
+          >Bring a list</v-btn
+        >
       </div>
       <LedgerTable caption="Contacts" :columns="columns" :rows="contacts ?? []" @end="loadMore">
         <template #number="{ row }">{{ formatNumber(row.e164) }}</template>

@@ -60,13 +60,29 @@ const columns = computed(() => [
   { key: 'name', title: 'Name' },
   { key: 'number', title: 'Number', width: '150px', mono: true },
   { key: 'owner', title: 'Owner', width: '140px' },
-  ...['kind', 'tier', 'route'].map((key) => ({ key, title: key.charAt(0).toUpperCase() + key.slice(1) })),
+  ...(props.id === undefined && !connecting.value ? telling.value : []).map((key) => ({
+    key,
+    title: (key.charAt(0).toUpperCase() + key.slice(1)).replace(/_/g, ' '),
+  })),
 ]);
+/** Of the customer system's own fields, those that sort records into kinds: set on most, with few values. */
+const telling = computed(() => {
+  const values = new Map<string, string[]>();
+  for (const record of list.value?.records ?? [])
+    for (const [key, value] of Object.entries(record.fields))
+      values.set(key, [...(values.get(key) ?? []), value]);
+  return [...values]
+    .map(([key, all]) => ({ key, kinds: new Set(all).size / all.length + 1 / all.length }))
+    .sort((one, other) => one.kinds - other.kinds || (one.key < other.key ? -1 : 1))
+    .slice(0, 3)
+    .map(({ key }) => key);
+});
 
 async function readNow(): Promise<void> {
   try {
     const answer = await ask(api.POST('/api/connections/read'));
-    notices.say(answer.detail);
+    if (answer.ok) notices.say(answer.detail);
+    else notices.warn(answer.detail);
   } catch (error) {
     notices.fail(error);
   }
@@ -117,9 +133,7 @@ function saved(): void {
       >
         <template #number="{ row }">{{ row.numbers[0] ? formatNumber(row.numbers[0]) : '' }}</template>
         <template #owner="{ row }">{{ row.owner }}</template>
-        <template v-for="key in ['kind', 'tier', 'route']" :key="key" #[key]="{ row }">{{
-          row.fields[key]
-        }}</template>
+        <template v-for="key in telling" :key="key" #[key]="{ row }">{{ row.fields[key] }}</template>
         <template #empty>
           <EmptyLine
             v-if="connections !== null && connection === null"

@@ -70,7 +70,7 @@ onBeforeUnmount(() => {
 <template>
   <PageHead
     title="Stand-ins"
-    sentence="Simulated phones and callers that ship with Night Bell. They use the door that real ones would."
+    sentence="Simulated phones, callers, a provider and a customer system. They use the doors that real ones would."
   />
   <div v-if="view" class="body">
     <section>

@@ -47,6 +47,12 @@ const layout = computed(() => {
     end: last?.x ?? 0,
   };
 });
+
+/** On a long rope the one who talks goes by the first name, so that the end stays in sight. */
+function captionOf({ step, length }: { step: RopeStep; length: number }): string {
+  if (length <= 40) return step.caption.slice(0, 11);
+  return shown.value.length > 4 ? step.caption.split(' ')[0]!.slice(0, 11) : step.caption.slice(0, 16);
+}
 </script>
 
 <template>
@@ -76,7 +82,7 @@ const layout = computed(() => {
         :ground="ground ?? 'var(--page)'"
       />
       <text v-if="captions" y="21" text-anchor="middle" class="caption">
-        {{ place.step.caption.slice(0, place.length > 40 ? 16 : 11) }}
+        {{ captionOf(place) }}
       </text>
     </g>
   </svg>
