@@ -259,7 +259,10 @@ useKeys({
                 @change="choosePhone(phone.kind)"
               />
               <span
-                >{{ phone.word }} <span class="second small mono">{{ phone.second }}</span></span
+                >{{ phone.word }}
+                <span class="second small" :class="{ mono: phone.kind !== 'browser' }">{{
+                  phone.second
+                }}</span></span
               >
             </label>
           </li>
