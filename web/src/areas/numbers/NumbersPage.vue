@@ -1,14 +1,12 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
+import { computed } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import type { HeldNumber } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
-import { useKeys } from '../../shell/keys.ts';
+import { useItemList } from '../../shell/item-list.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import NumberSheet from './NumberSheet.vue';
@@ -16,8 +14,7 @@ import NumberSheet from './NumberSheet.vue';
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
 const session = useSession();
-const router = useRouter();
-const making = ref(false);
+const { making, choose, add, close } = useItemList('/numbers');
 
 /** Unrouted numbers first: they must not hide. */
 const rows = computed(() => {
@@ -42,24 +39,6 @@ const columns = [
   { key: 'leadsTo', title: 'Leads to' },
   { key: 'kind', title: '', width: '100px' },
 ];
-
-function choose(number: HeldNumber): void {
-  making.value = false;
-  void router.replace(`/numbers/${number.id}`);
-}
-
-function add(): void {
-  if (!session.mayEdit) return;
-  making.value = true;
-  void router.replace('/numbers');
-}
-
-function close(): void {
-  making.value = false;
-  void router.replace('/numbers');
-}
-
-useKeys({ n: add });
 </script>
 
 <template>

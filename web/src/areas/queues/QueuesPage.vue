@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
-import type { Queue } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '../../kit/time.ts';
-import { useKeys } from '../../shell/keys.ts';
+import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -18,8 +16,7 @@ const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
-const router = useRouter();
-const making = ref(false);
+const { making, choose, add, close } = useItemList('/queues');
 const withRetired = ref(false);
 
 const rows = computed(() => (setUp.queues ?? []).filter((queue) => !queue.retired || withRetired.value));
@@ -46,24 +43,6 @@ const columns = computed(() => [
         { key: 'note', title: '' },
       ]),
 ]);
-
-function choose(queue: Queue): void {
-  making.value = false;
-  void router.replace(`/queues/${queue.id}`);
-}
-
-function add(): void {
-  if (!session.mayEdit) return;
-  making.value = true;
-  void router.replace('/queues');
-}
-
-function close(): void {
-  making.value = false;
-  void router.replace('/queues');
-}
-
-useKeys({ n: add });
 </script>
 
 <template>

@@ -7,7 +7,7 @@ import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
-import { useKeys } from '../../shell/keys.ts';
+import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -25,7 +25,7 @@ const notices = useNotices();
 const router = useRouter();
 const route = useRoute();
 const { date } = useClock();
-const making = ref(false);
+const { making, choose, add, close } = useItemList('/sources');
 const report = ref<SourceReport | null>(null);
 
 const today = computed(() => dayOf(live.now, session.timeZone));
@@ -95,26 +95,13 @@ const sentence = computed(() => {
   return `${counted} calls made by adverts, ${date(`${from.value}T12:00`)} to ${date(`${to.value}T12:00`)}`;
 });
 
-function choose(row: Row): void {
-  if (row.source === null) return;
-  making.value = false;
-  void router.replace({ path: `/sources/${row.source.id}`, query: route.query });
-}
-function add(): void {
-  if (!session.mayEdit) return;
-  making.value = true;
-  void router.replace({ path: '/sources', query: route.query });
-}
-function close(): void {
-  making.value = false;
-  void router.replace({ path: '/sources', query: route.query });
+function chooseRow({ source }: Row): void {
+  if (source !== null) choose(source);
 }
 function made(source: Source): void {
-  making.value = false;
   void load();
-  void router.replace({ path: `/sources/${source.id}`, query: route.query });
+  choose(source);
 }
-useKeys({ n: add });
 </script>
 
 <template>
@@ -146,7 +133,7 @@ useKeys({ n: add });
           >A good call lasts {{ report?.goodCallSeconds ?? 60 }} s or has a good outcome.</span
         >
       </p>
-      <LedgerTable caption="Sources" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
+      <LedgerTable caption="Sources" :columns="columns" :rows="rows" :chosen="props.id" @choose="chooseRow">
         <template #name="{ row }">
           <template v-if="row.source">{{ row.source.name }}</template>
           <span v-else class="second">no source</span>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
 import type { Trunk } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
@@ -8,7 +7,7 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { useFindings } from '../../shell/findings.ts';
-import { useKeys } from '../../shell/keys.ts';
+import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -19,8 +18,7 @@ const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
 const findings = useFindings();
-const router = useRouter();
-const making = ref(false);
+const { making, choose, add, close } = useItemList('/trunks');
 const withRetired = ref(false);
 
 const rows = computed(() => (setUp.trunks ?? []).filter((trunk) => !trunk.retired || withRetired.value));
@@ -40,24 +38,6 @@ const columns = [
   { key: 'used', title: 'In use', width: '80px', mono: true, right: true },
   { key: 'channels', title: 'Channels', width: '90px', mono: true, right: true },
 ];
-
-function choose(trunk: Trunk): void {
-  making.value = false;
-  void router.replace(`/trunks/${trunk.id}`);
-}
-
-function add(): void {
-  if (!session.mayEdit) return;
-  making.value = true;
-  void router.replace('/trunks');
-}
-
-function close(): void {
-  making.value = false;
-  void router.replace('/trunks');
-}
-
-useKeys({ n: add });
 </script>
 
 <template>

@@ -1,0 +1,29 @@
+import { ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useKeys } from './keys.ts';
+import { useSession } from './session.ts';
+
+/**
+ * A list with a sheet beside it. Which item the sheet shows stands in the address, as does what the list is narrowed
+ * to; `n` begins a new one.
+ */
+export function useItemList(path: string) {
+  const route = useRoute();
+  const router = useRouter();
+  const session = useSession();
+  const making = ref(false);
+
+  function show(id: string | null): void {
+    making.value = false;
+    void router.replace({ path: id === null ? path : `${path}/${id}`, query: route.query });
+  }
+
+  function add(): void {
+    if (!session.mayEdit) return;
+    show(null);
+    making.value = true;
+  }
+
+  useKeys({ n: add });
+  return { making, add, choose: (item: { id: string }) => show(item.id), close: () => show(null) };
+}
