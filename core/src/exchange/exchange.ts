@@ -24,8 +24,8 @@ import type { Detail, StoryRecord } from './records.ts';
 import { arrive, sendTo } from './routing.ts';
 import { restoreState } from './restore.ts';
 import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
-import { Agent, Call, type Campaign, type State } from './state.ts';
-import { type Timer, timerBefore, timerClass } from './timers.ts';
+import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
+import { timerBefore, timerClass } from './timers.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
 export const engineVersion = 3;

@@ -9,8 +9,7 @@ import {
   type SavedCampaign,
   type SavedTimer,
 } from './snapshot.ts';
-import { Agent, Call, Campaign, Membership, QueueState, type State, Trunk } from './state.ts';
-import type { Timer } from './timers.ts';
+import { Agent, Call, Campaign, Membership, QueueState, type State, type Timer, Trunk } from './state.ts';
 
 /** Fills the empty `state` from a snapshot. */
 export function restoreState(snapshot: ExchangeSnapshot, state: State): State {

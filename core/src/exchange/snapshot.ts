@@ -1,6 +1,6 @@
 import type { ExchangeSettings, NumberItem, TrunkItem, VoicemailBoxItem } from '../model/configuration.ts';
-import type { Agent, Bridge, Call, Campaign, Leg, Phone, QueueState, State } from './state.ts';
-import type { Timer, TimerKind } from './timers.ts';
+import type { Agent, Bridge, Call, Campaign, Leg, Phone, QueueState, State, Timer } from './state.ts';
+import type { TimerKind } from './timers.ts';
 
 /** A timer as data; its owner is the entity it stands with. */
 export interface SavedTimer {

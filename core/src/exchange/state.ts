@@ -23,7 +23,9 @@ import type { Direction, Effect } from './effects.ts';
 import type { LeasedContact, RecordFacts } from './events.ts';
 import { type HeapNode, IndexedHeap } from './heap.ts';
 import type { Detail, StoryRecord } from './records.ts';
-import type { Timer } from './timers.ts';
+import type { TimerOf } from './timers.ts';
+
+export type Timer = TimerOf<Agent | Call | Campaign>;
 
 /** A trunk at work. Invariant: `inUse` counts the legs of calls that name it. */
 export class Trunk {

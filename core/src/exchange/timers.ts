@@ -1,5 +1,4 @@
-import type { HeapNode } from './heap.ts';
-import type { Agent, Call, Campaign, State } from './state.ts';
+import type { HeapNode, IndexedHeap } from './heap.ts';
 
 /** Timers of one instant fire in this order: releases first, then overflows (docs/definitions.md). */
 export const timerClass = {
@@ -16,27 +15,38 @@ export const timerClass = {
 export type TimerKind = keyof typeof timerClass;
 
 /** An entry of the timer heap. `order` is the count of timers set before it, so that ties are total. */
-export interface Timer extends HeapNode {
+export interface TimerOf<Owner> extends HeapNode {
   at: number;
   order: number;
   kind: TimerKind;
-  owner: Agent | Call | Campaign;
+  owner: Owner;
 }
 
-export function timerBefore(one: Timer, other: Timer): boolean {
+/** Where timers run: a heap, and the count of those ever set. */
+interface Timers<Owner> {
+  timers: IndexedHeap<TimerOf<Owner>>;
+  timerCount: number;
+}
+
+export function timerBefore(one: TimerOf<unknown>, other: TimerOf<unknown>): boolean {
   if (one.at !== other.at) return one.at < other.at;
   const byClass = timerClass[one.kind] - timerClass[other.kind];
   if (byClass !== 0) return byClass < 0;
   return one.order < other.order;
 }
 
-export function setTimer(state: State, kind: TimerKind, owner: Timer['owner'], at: number): Timer {
-  const timer: Timer = { at, order: state.timerCount++, kind, owner, heapIndex: -1 };
+export function setTimer<Owner>(
+  state: Timers<Owner>,
+  kind: TimerKind,
+  owner: Owner,
+  at: number,
+): TimerOf<Owner> {
+  const timer = { at, order: state.timerCount++, kind, owner, heapIndex: -1 };
   state.timers.push(timer);
   return timer;
 }
 
-export function clearTimer(state: State, timer: Timer | null): null {
+export function clearTimer<Owner>(state: Timers<Owner>, timer: TimerOf<Owner> | null): null {
   if (timer !== null) state.timers.remove(timer);
   return null;
 }
