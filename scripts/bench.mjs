@@ -27,6 +27,8 @@ try {
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/test-call.bench.ts'], {
     env,
   });
+  say('\nPeople from a list');
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/people.bench.ts'], { env });
   say('\nContacts of a campaign');
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/contacts.bench.ts'], {
     env,

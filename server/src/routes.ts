@@ -9,6 +9,7 @@ import { homeRoutes } from './areas/home/routes.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
 import { optOutRoutes } from './areas/opt-outs/routes.ts';
 import { peopleRoutes } from './areas/people/routes.ts';
+import { peopleListRoutes } from './areas/people/list-routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
@@ -28,6 +29,7 @@ export function declaredRoutes(services: Services, gateways: Gateways, sync: Rec
     ...sessionRoutes(services),
     ...homeRoutes(services, gateways),
     ...peopleRoutes(services),
+    ...peopleListRoutes(services),
     ...teamRoutes(services),
     ...queueRoutes(services),
     ...numberRoutes(services),

@@ -36,15 +36,42 @@ export function newId(): string {
 
 type Transaction = Knex.Transaction;
 
-/** Gives a new thing its identity, its references and the first line of its history. */
-export async function createItem(
-  trx: Transaction,
-  item: { id: string; kind: ItemKind; name: string; after: unknown; references: Reference[] },
-  author: Author,
-): Promise<void> {
-  await trx('item').insert({ id: item.id, kind: item.kind, name: item.name });
-  await setReferences(trx, item.id, item.references);
-  await record(trx, { item_id: item.id, what: 'created', before: null, after: item.after }, author);
+export interface NewItem {
+  id: string;
+  kind: ItemKind;
+  name: string;
+  after: unknown;
+  references: Reference[];
+}
+
+/** Gives new things their identities, their references and the first lines of their histories. */
+export async function createItems(trx: Transaction, items: NewItem[], author: Author): Promise<void> {
+  await insertAll(
+    trx,
+    'item',
+    items.map(({ id, kind, name }) => ({ id, kind, name })),
+  );
+  await insertAll(
+    trx,
+    'item_reference',
+    items.flatMap(({ id, references }) => referenceRows(id, references)),
+  );
+  await insertAll(
+    trx,
+    'change',
+    items.map(({ id, after }) => changeRow({ item_id: id, what: 'created', before: null, after }, author)),
+  );
+}
+
+export function createItem(trx: Transaction, item: NewItem, author: Author): Promise<void> {
+  return createItems(trx, [item], author);
+}
+
+const rowsAtOnce = 1_000;
+
+/** As many rows as there are, in statements of bounded size. */
+export async function insertAll(trx: Transaction, table: string, rows: object[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += rowsAtOnce) await trx(table).insert(rows.slice(i, i + rowsAtOnce));
 }
 
 /** Guards a write with the version the writer saw; throws `changedMeanwhile` with `current` when it is older. */
@@ -120,23 +147,28 @@ export async function reactivateItem(
 
 async function setReferences(trx: Transaction, from: string, references: Reference[]): Promise<void> {
   await trx('item_reference').where({ from_item: from }).delete();
+  await insertAll(trx, 'item_reference', referenceRows(from, references));
+}
+
+function referenceRows(from: string, references: Reference[]): object[] {
   const rows = new Map(
-    references.map((each) => [
-      `${each.to} ${each.how}`,
-      { from_item: from, to_item: each.to, how: each.how },
-    ]),
+    references.map(({ to, how }) => [`${to} ${how}`, { from_item: from, to_item: to, how }]),
   );
-  if (rows.size > 0) await trx('item_reference').insert([...rows.values()]);
+  return [...rows.values()];
 }
 
 async function record(trx: Transaction, change: Record<string, unknown>, author: Author): Promise<void> {
-  await trx('change').insert({
+  await trx('change').insert(changeRow(change, author));
+}
+
+function changeRow(change: Record<string, unknown>, author: Author): object {
+  return {
     ...change,
     before: JSON.stringify(change.before),
     after: JSON.stringify(change.after),
     by_person: author.personId,
     batch: author.batch,
-  });
+  };
 }
 
 async function lastChange(trx: Transaction, id: string): Promise<{ by: string; at: string }> {

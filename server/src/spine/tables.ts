@@ -20,7 +20,7 @@ const part = 100_000;
  * Reads separated values (RFC 4180). Which separator was used is seen from the first rows: the one that cuts them into
  * most columns, as many in each. Short rows are filled up; what a row has too many is told.
  */
-export async function readTable(text: string, path: string): Promise<Table> {
+export async function readTable(text: string, path: string, needsRows = true): Promise<Table> {
   const clean = text.replace(/^\uFEFF/, '');
   if (clean.trim() === '') throw Problem.field(path, 'The file is empty.');
   if (clean.includes('\u0000'))
@@ -44,7 +44,7 @@ export async function readTable(text: string, path: string): Promise<Table> {
   }
   const [headers = [], ...body] = rows;
   if (headers.length > mostColumns) throw Problem.field(path, `At most ${mostColumns} columns are taken.`);
-  if (body.length === 0)
+  if (body.length === 0 && needsRows)
     throw Problem.field(path, 'There is only one row. The first row names the columns; rows come below.');
   return {
     separator,

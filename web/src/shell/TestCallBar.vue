@@ -54,7 +54,8 @@ const lost = computed(() => test.answer?.outcome.kind === 'ended');
 watch(
   () => setUp.numbers,
   (numbers) => {
-    if (test.to !== '') return;
+    // Never under the fingers of somebody who has just emptied the field.
+    if (test.to !== '' || document.activeElement === toField.value) return;
     const first = numbers?.find((number) => number.destination !== null);
     if (first !== undefined) {
       test.to = formatNumber(first.e164);

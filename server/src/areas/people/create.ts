@@ -5,9 +5,9 @@ import type { PersonDraft } from '@night-bell/core/model/people.schema';
 import { Problem } from '../../http/problems.ts';
 import { oneTimeCode, type Seal } from '../../security/seal.ts';
 import { extensionOwner } from '../../spine/extensions.ts';
-import { announceChange, type Author, createItem, newId } from '../../spine/items.ts';
-import { insertCode } from '../phones/codes.ts';
-import { createSoftphone, setOutsideNumber } from '../phones/store.ts';
+import { announceChange, type Author, createItems, insertAll, newId } from '../../spine/items.ts';
+import { insertCodes } from '../phones/codes.ts';
+import { createSoftphones, setOutsideNumber } from '../phones/store.ts';
 import { checkTeam } from '../teams/store.ts';
 import { personSnapshot } from './store.ts';
 
@@ -38,7 +38,9 @@ export async function createPeople(
   const takenExtensions = new Set<string>(await trx('extension').pluck('digits'));
   const takenLogins = new Set<string>(await trx('person').pluck('login'));
   const teamExtensions = await extensionsByTeam(trx);
-  const made: NewPerson[] = [];
+  for (const teamId of new Set(drafts.map((draft) => draft.teamId)))
+    if (teamId != null) await checkTeam(trx, teamId);
+  const people: FullDraft[] = [];
   for (const draft of drafts) {
     const login = draft.login ?? freeLogin(draft.name, takenLogins);
     const neighbours = teamExtensions.get(draft.teamId ?? '') ?? teamExtensions.get('') ?? [];
@@ -57,28 +59,25 @@ export async function createPeople(
         'taken',
       );
     }
-    if (draft.teamId != null) await checkTeam(trx, draft.teamId);
     takenLogins.add(login);
     takenExtensions.add(extension);
     for (const key of new Set(['', draft.teamId ?? '']))
       teamExtensions.set(key, [...(teamExtensions.get(key) ?? []), extension]);
-    made.push(await createPerson(trx, seal, { ...draft, login, extension }, author));
+    people.push(fullDraft(draft, login, extension));
   }
+  const made = await insertPeople(trx, seal, people, author);
   await announceChange(trx);
   return made;
 }
 
-async function createPerson(
-  trx: Knex.Transaction,
-  seal: Seal,
-  draft: PersonDraft & { login: string; extension: string },
-  author: Author,
-): Promise<NewPerson> {
-  const id = newId();
-  const person = {
+type FullDraft = ReturnType<typeof fullDraft>;
+
+function fullDraft(draft: PersonDraft, login: string, extension: string) {
+  return {
+    id: newId(),
     name: draft.name,
-    login: draft.login,
-    extension: draft.extension,
+    login,
+    extension,
     role: draft.role ?? ('agent' as const),
     teamId: draft.teamId ?? null,
     callLimit: draft.callLimit ?? 1,
@@ -87,48 +86,89 @@ async function createPerson(
     home: draft.home ?? false,
     outsideNumber: draft.outsideNumber ?? null,
   };
-  const references = person.teamId === null ? [] : [{ to: person.teamId, how: 'team' }];
-  await createItem(
-    trx,
-    { id, kind: 'person', name: person.name, after: personSnapshot(person), references },
-    author,
-  );
-  await trx('person').insert({
-    id,
-    login: person.login,
-    role: person.role,
-    team_id: person.teamId,
-    call_limit: person.callLimit,
-    ring_seconds: person.ringSeconds,
-    sign_in_with_phone: person.signInWithPhone,
-  });
-  await trx('extension').insert({ digits: person.extension, item_id: id });
-  await createVoicemailBox(trx, { id: newId(), ownerId: id, name: `${person.name}'s voicemail` }, author);
-  const owner = { personId: id, name: person.name };
-  const phone = await createSoftphone(
-    trx,
-    seal,
-    { ...owner, account: `s${person.extension}`, home: person.home },
-    author,
-  );
-  if (person.outsideNumber !== null) await setOutsideNumber(trx, owner, person.outsideNumber, author);
-  const signInCode = oneTimeCode();
-  await insertCode(trx, seal, { purpose: 'sign-in', code: signInCode, personId: id });
-  return { id, name: person.name, login: person.login, extension: person.extension, signInCode, ...phone };
 }
 
-export async function createVoicemailBox(
+async function insertPeople(
   trx: Knex.Transaction,
-  box: { id: string; ownerId: string; name: string },
+  seal: Seal,
+  people: FullDraft[],
+  author: Author,
+): Promise<NewPerson[]> {
+  const items = people.map(({ id, ...person }) => ({
+    id,
+    kind: 'person' as const,
+    name: person.name,
+    after: personSnapshot(person),
+    references: person.teamId === null ? [] : [{ to: person.teamId, how: 'team' }],
+  }));
+  await createItems(trx, items, author);
+  await insertAll(
+    trx,
+    'person',
+    people.map((person) => ({
+      id: person.id,
+      login: person.login,
+      role: person.role,
+      team_id: person.teamId,
+      call_limit: person.callLimit,
+      ring_seconds: person.ringSeconds,
+      sign_in_with_phone: person.signInWithPhone,
+    })),
+  );
+  await insertAll(
+    trx,
+    'extension',
+    people.map(({ id, extension }) => ({ digits: extension, item_id: id })),
+  );
+  await createVoicemailBoxes(
+    trx,
+    people.map(({ id, name }) => ({ id: newId(), ownerId: id, name: `${name}'s voicemail` })),
+    author,
+  );
+  const phones = await createSoftphones(
+    trx,
+    seal,
+    people.map(({ id, name, extension, home }) => ({
+      personId: id,
+      name,
+      account: `s${extension}`,
+      home,
+    })),
+    author,
+  );
+  for (const { id, name, outsideNumber } of people)
+    if (outsideNumber !== null) await setOutsideNumber(trx, { personId: id, name }, outsideNumber, author);
+  const codes = people.map(({ id }) => ({ purpose: 'sign-in' as const, code: oneTimeCode(), personId: id }));
+  await insertCodes(trx, seal, codes);
+  return people.map(({ id, name, login, extension }, index) => ({
+    id,
+    name,
+    login,
+    extension,
+    signInCode: codes[index]!.code,
+    ...phones[index]!,
+  }));
+}
+
+export async function createVoicemailBoxes(
+  trx: Knex.Transaction,
+  boxes: { id: string; ownerId: string; name: string }[],
   author: Author,
 ): Promise<void> {
   // Owned, not used: the box goes with its owner and keeps nobody from being deactivated.
-  await createItem(
+  const items = boxes.map(({ id, ownerId, name }) => ({
+    id,
+    kind: 'voicemail' as const,
+    name,
+    after: { ownerId },
+    references: [],
+  }));
+  await createItems(trx, items, author);
+  await insertAll(
     trx,
-    { id: box.id, kind: 'voicemail', name: box.name, after: { ownerId: box.ownerId }, references: [] },
-    author,
+    'voicemail_box',
+    boxes.map(({ id, ownerId }) => ({ id, owner_id: ownerId })),
   );
-  await trx('voicemail_box').insert({ id: box.id, owner_id: box.ownerId });
 }
 
 /** Extensions of people by team; the empty key holds everybody's, for those without a team and for new teams. */

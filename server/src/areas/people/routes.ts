@@ -8,7 +8,7 @@ import { idParams, nothing, route, type Route, signedIn } from '../../http/route
 import { oneTimeCode } from '../../security/seal.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
-import { insertCode } from '../phones/codes.ts';
+import { insertCodes } from '../phones/codes.ts';
 import { newPhoneSecret } from '../phones/store.ts';
 import { agentState, stateEvent } from './agent-state.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
@@ -155,7 +155,7 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
             .whereNull('used_at')
             .update({ used_at: trx.fn.now() });
           await trx('credential').where({ person_id: params.id }).delete();
-          await insertCode(trx, seal, { purpose: 'sign-in', code: signInCode, personId: params.id });
+          await insertCodes(trx, seal, [{ purpose: 'sign-in', code: signInCode, personId: params.id }]);
         });
         await sessions.endAllOf(params.id);
         return { signInCode };

@@ -5,8 +5,8 @@ import { digestSecret } from '@night-bell/core/sip/digest';
 import { Problem } from '../../http/problems.ts';
 import { realm } from '../../live/registrar.ts';
 import { oneTimeCode, registrationSecret, type Seal } from '../../security/seal.ts';
-import { type Author, createItem, newId } from '../../spine/items.ts';
-import { insertCode } from './codes.ts';
+import { type Author, createItem, createItems, insertAll, newId } from '../../spine/items.ts';
+import { insertCodes } from './codes.ts';
 
 /** A phone of a person, in ring order. */
 export interface PhoneView {
@@ -71,17 +71,57 @@ async function insertPhone(
   return id;
 }
 
-/** A softphone with a fresh account, secret and enrolment code. */
-export async function createSoftphone(
+/** Softphones with fresh accounts, secrets and enrolment codes, in the order of their owners. */
+export async function createSoftphones(
   trx: Knex.Transaction,
   seal: Seal,
-  owner: PhoneOwner & { account: string; home: boolean },
+  owners: (PhoneOwner & { account: string; home: boolean })[],
   author: Author,
-): Promise<{ account: string; registrationSecret: string; enrolmentCode: string }> {
-  const account = await freeAccount(trx, owner.account);
-  const phone = { kind: 'softphone' as const, position: 1, account, home: owner.home };
-  const id = await insertPhone(trx, owner, phone, author);
-  return { account, ...(await newPhoneSecret(trx, seal, { id, personId: owner.personId, account })) };
+): Promise<{ account: string; registrationSecret: string; enrolmentCode: string }[]> {
+  const taken = new Set<string>(await trx('phone').whereNotNull('account').pluck('account'));
+  const phones = owners.map((owner) => {
+    const account = freeAccount(taken, owner.account);
+    taken.add(account);
+    const columns = { kind: 'softphone' as const, position: 1, account, home: owner.home };
+    return { id: newId(), owner, columns, secret: registrationSecret(), enrolmentCode: oneTimeCode() };
+  });
+  await createItems(
+    trx,
+    phones.map(({ id, owner, columns }) => ({
+      id,
+      kind: 'phone',
+      name: phoneName('softphone', owner.name),
+      after: columns,
+      references: [],
+    })),
+    author,
+  );
+  await insertAll(
+    trx,
+    'phone',
+    phones.map(({ id, owner, columns, secret }) => ({
+      id,
+      person_id: owner.personId,
+      ...columns,
+      ha1_sealed: sealedDigest(seal, columns.account, secret),
+    })),
+  );
+  await insertCodes(
+    trx,
+    seal,
+    phones.map(({ id, owner, secret, enrolmentCode }) => ({
+      purpose: 'enrolment',
+      code: enrolmentCode,
+      personId: owner.personId,
+      phoneId: id,
+      secret,
+    })),
+  );
+  return phones.map(({ columns, secret, enrolmentCode }) => ({
+    account: columns.account,
+    registrationSecret: secret,
+    enrolmentCode,
+  }));
 }
 
 /** Makes, changes or ends the outside number of a person. */
@@ -130,24 +170,22 @@ export async function newPhoneSecret(
   const secret = registrationSecret();
   await trx('phone')
     .where({ id: phone.id })
-    .update({ ha1_sealed: seal.seal(JSON.stringify(digestSecret(phone.account, realm, secret))) });
+    .update({ ha1_sealed: sealedDigest(seal, phone.account, secret) });
   await trx('one_time_code')
     .where({ phone_id: phone.id, purpose: 'enrolment' })
     .whereNull('used_at')
     .update({ used_at: trx.fn.now(), sealed: null });
   const enrolmentCode = oneTimeCode();
-  await insertCode(trx, seal, {
-    purpose: 'enrolment',
-    code: enrolmentCode,
-    personId: phone.personId,
-    phoneId: phone.id,
-    secret,
-  });
+  const code = { purpose: 'enrolment' as const, code: enrolmentCode, personId: phone.personId };
+  await insertCodes(trx, seal, [{ ...code, phoneId: phone.id, secret }]);
   return { registrationSecret: secret, enrolmentCode };
 }
 
-async function freeAccount(trx: Knex, wanted: string): Promise<string> {
-  const taken = new Set<string>(await trx('phone').where('account', 'like', `${wanted}%`).pluck('account'));
+function sealedDigest(seal: Seal, account: string, secret: string): string {
+  return seal.seal(JSON.stringify(digestSecret(account, realm, secret)));
+}
+
+function freeAccount(taken: ReadonlySet<string>, wanted: string): string {
   for (let n = 1; ; n++) {
     const account = n === 1 ? wanted : `${wanted}-${n}`;
     if (!taken.has(account)) return account;

@@ -22,7 +22,7 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 import { checkScript } from '../desk/script.ts';
-import { createVoicemailBox } from '../people/create.ts';
+import { createVoicemailBoxes } from '../people/create.ts';
 
 export interface QueueView extends QueueDraft {
   id: string;
@@ -155,7 +155,7 @@ export async function createQueue(
     },
     author,
   );
-  await createVoicemailBox(trx, { id: boxId, ownerId: id, name: `${draft.name} voicemail` }, author);
+  await createVoicemailBoxes(trx, [{ id: boxId, ownerId: id, name: `${draft.name} voicemail` }], author);
   await trx('queue').insert({ id, ...columnsOf(draft) });
   await writeMembers(trx, id, draft.members);
   await moveExtension(trx, id, draft.extension);

@@ -1,0 +1,128 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import type { CheckedPerson, ListColumn, PersonRow } from '@night-bell/core/model/people-list';
+import type { NightBell } from '../../app.ts';
+import type { Database } from '../../database/connection.ts';
+import {
+  type Browser,
+  firstAdministrator,
+  freshDatabase,
+  personSignedIn,
+  startServer,
+} from '../../server.testing.ts';
+import type { NewPerson } from './create.ts';
+
+interface Read {
+  headers: string[];
+  columns: ListColumn[];
+  rows: PersonRow[];
+}
+interface Checked {
+  rows: CheckedPerson[];
+  newTeams: string[];
+}
+interface Refusal {
+  code: string;
+  detail: string;
+  errors: { path: string; detail: string }[];
+}
+
+let night: NightBell;
+let database: Database;
+let drop: () => Promise<void>;
+let admin: Browser;
+
+beforeAll(async () => {
+  const fresh = await freshDatabase();
+  database = fresh.database;
+  night = await startServer(database);
+  admin = await firstAdministrator(night, database);
+  drop = async () => {
+    await night.close();
+    await fresh.drop();
+  };
+});
+afterAll(() => drop());
+
+const post = async <T>(path: string, body: unknown) => admin.send<T>('POST', `/api/people/list${path}`, body);
+const row = (name: string, more: Partial<PersonRow> = {}): PersonRow => ({
+  name,
+  team: '',
+  role: '',
+  login: '',
+  extension: '',
+  ...more,
+});
+const people = async () => Number((await database('person').count())[0]!.count);
+
+test('pasted rows are read by their headers, in any order and separator, or by place without them', async () => {
+  const read = (await post<Read>('/read', { text: 'Ext;Surname;First name;Shoe\n2301;Lee;Ann;40\n;;;41' }))
+    .body;
+  expect(read.columns).toEqual(['extension', 'lastName', 'firstName', null]);
+  expect(read.rows).toEqual([row('Ann Lee', { extension: '2301' })]);
+  const bare = (await post<Read>('/read', { text: 'Ann Lee\tBookings\nBo Ray\tFreight' })).body;
+  expect(bare.rows).toEqual([row('Ann Lee', { team: 'Bookings' }), row('Bo Ray', { team: 'Freight' })]);
+  const chosen = (await post<Read>('/read', { text: 'a,b\nBookings,Ann Lee', columns: ['team', 'name'] }))
+    .body;
+  expect(chosen.rows[1]).toEqual(row('Ann Lee', { team: 'Bookings' }));
+  const open = await post<Refusal>('/read', { text: 'name\n"Ann' });
+  expect(open.status).toBe(422);
+  expect(open.body.errors[0]!.detail).toContain('quotation mark');
+});
+
+test('three bad rows are told at their cells, and nobody is made until they are mended', async () => {
+  const before = await people();
+  const rows = [
+    row('Ann Lee', { team: 'Night crew' }),
+    row(''),
+    row('Bo Ray', { role: 'captain', extension: '911' }),
+    row('Cy Lee', { login: 'ann.lee' }),
+    row('Di Lee', { login: 'ann.lee' }),
+  ];
+  const checked = (await post<Checked>('/check', { rows })).body;
+  expect(checked.newTeams).toEqual(['Night crew']);
+  expect(checked.rows.map((each) => Object.keys(each.faults))).toEqual([
+    [],
+    ['name'],
+    ['role', 'extension'],
+    [],
+    ['login'],
+  ]);
+  // The login asked for by name is not proposed to the row above.
+  expect(checked.rows[0]!.row.login).toBe('ann.lee2');
+  const refused = await post<Refusal>('', { rows });
+  expect(refused.status).toBe(422);
+  expect(refused.body.errors.map((each) => each.path)).toContain('/rows/2/extension');
+  expect(await people()).toBe(before);
+  expect(await database('item').where({ kind: 'team', name: 'Night crew' })).toEqual([]);
+});
+
+test('good rows are made all at once, with their teams, phones, voicemail and codes', async () => {
+  const rows = [
+    row('Ann Lee', { team: 'Night crew' }),
+    row('Bo Ray', { team: 'night crew', role: 'Supervisor' }),
+  ];
+  const made = (await post<NewPerson[]>('', { rows })).body;
+  expect(made.map((each) => each.name)).toEqual(['Ann Lee', 'Bo Ray']);
+  expect(Number(made[1]!.extension)).toBe(Number(made[0]!.extension) + 1);
+  const list = (
+    await admin.send<
+      { id: string; role: string; teamName: string; phones: unknown[]; voicemailBoxId: string }[]
+    >('GET', '/api/people')
+  ).body.filter((each) => made.some(({ id }) => id === each.id));
+  expect(list.map((each) => [each.teamName, each.role, each.phones.length])).toEqual([
+    ['Night crew', 'agent', 1],
+    ['Night crew', 'supervisor', 1],
+  ]);
+  const again = (await post<Checked>('/check', { rows: [row('Ann Lee', { extension: made[0]!.extension })] }))
+    .body;
+  expect(again.rows[0]!.faults.extension).toContain('is Ann Lee');
+});
+
+test('markup stays text; supervisors and agents may not make people', async () => {
+  const [made] = (await post<NewPerson[]>('', { rows: [row('<b>Bold</b> & Co')] })).body;
+  expect(made!.name).toBe('<b>Bold</b> & Co');
+  for (const role of ['supervisor', 'agent', 'auditor'] as const) {
+    const { browser } = await personSignedIn(night, admin, `A ${role}`, role);
+    expect((await browser.send('POST', '/api/people/list', { rows: [row('X')] })).status).toBe(403);
+  }
+});
