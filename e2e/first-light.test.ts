@@ -151,6 +151,27 @@ test('two people edit the same queue: the second sees both versions and loses no
   await other.page.close();
 });
 
+test('a pasted list is mended in place and made at once, with codes to hand out', async () => {
+  const { page } = hand;
+  await jump(hand, 'People');
+  await page.keyboard.press('m');
+  await hand.types(
+    'textarea[aria-label="Rows"]',
+    'name;team;extension\nBo Ray;Night crew;2701\nCy Lee;Night crew;911',
+  );
+  await hand.presses('Look at them');
+  await hand.sees('1 to mend');
+  await hand.sees('emergency number 911', 'tbody');
+  await hand.types('input[aria-label="extension of row 2"]', '2702');
+  await page.keyboard.press('Tab');
+  await hand.presses('Make 2 people');
+  await hand.sees('2 people are made');
+  await hand.sees('bo.ray', 'tbody');
+  await hand.presses('Done');
+  await hand.sees('Cy Lee', 'tbody');
+  await expectAccessible();
+});
+
 test('no page threw an error', () => {
   expect(hand.complaints).toEqual([]);
 });

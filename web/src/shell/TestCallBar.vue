@@ -69,6 +69,15 @@ watch(
   () => live.configurationChanges,
   () => void test.run(),
 );
+// The answer follows what is typed: a list of suggestions that is open takes the Enter key for itself.
+let typing: ReturnType<typeof setTimeout> | undefined;
+watch(
+  () => test.to,
+  () => {
+    clearTimeout(typing);
+    typing = setTimeout(() => void test.run(), 350);
+  },
+);
 watch(
   () => test.answer,
   () => (chosen.value = null),

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue';
 import { api, ApiProblem, ask, type Campaign, type ListPreview } from '../../api/client.ts';
 import Sheet from '../../kit/Sheet.vue';
 import Shape from '../../kit/Shape.vue';
+import { readText } from '../../kit/text-file.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { faultWords } from './words.ts';
@@ -37,18 +38,6 @@ async function take(file: File | undefined | null): Promise<void> {
   fileName.value = file.name;
   text.value = await readText(file);
   await check(null);
-}
-
-/** UTF-8, else UTF-16 by its mark, else Windows-1252, as spreadsheets write them. */
-async function readText(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
 }
 
 async function check(chosen: ListPreview['mapping'] | null): Promise<void> {

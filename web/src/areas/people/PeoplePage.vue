@@ -8,11 +8,13 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
+import { saveTable } from '../../kit/table-file.ts';
 import { agentWords, phoneWords } from '../../kit/words.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import ManyPeople from './ManyPeople.vue';
 import NewPersonSheet from './NewPersonSheet.vue';
 import PersonSheet from './PersonSheet.vue';
 import TeamsSheet from './TeamsSheet.vue';
@@ -22,7 +24,7 @@ const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
 const router = useRouter();
-const beside = ref<'new' | 'teams' | null>(null);
+const beside = ref<'new' | 'many' | 'teams' | null>(null);
 const made = ref<Made | null>(null);
 const team = ref<string | null>(null);
 const phone = ref<string | null>(null);
@@ -50,7 +52,7 @@ const sentence = computed(() => {
   const states = [...live.agents.values()];
   const signedIn = states.filter((agent) => agent.state !== 'signedOut').length;
   const stuck = inUse.value.filter(cannotBeRung).length;
-  const people = inUse.value.length === 1 ? '1 person' : `${inUse.value.length} people`;
+  const people = inUse.value.length === 1 ? '1 person' : `${inUse.value.length.toLocaleString('en')} people`;
   return `${people}, ${signedIn} signed in${stuck > 0 ? `, ${stuck} of them cannot be rung` : ''}`;
 });
 
@@ -75,6 +77,27 @@ function add(): void {
   if (session.mayEdit) beside.value = 'new';
 }
 
+/** The people the sentence shows, as a list that can be brought back here or elsewhere. */
+function save(): void {
+  saveTable(
+    'people',
+    ['Name', 'Team', 'Extension', 'Login', 'Role', 'Rings for'],
+    rows.value.map((person) => [
+      person.name,
+      person.teamName ?? '',
+      person.extension,
+      person.login,
+      person.role,
+      person.queues.map((each) => each.name).join(', '),
+    ]),
+  );
+}
+
+function many(): void {
+  close();
+  beside.value = 'many';
+}
+
 function close(): void {
   beside.value = null;
   made.value = null;
@@ -87,17 +110,20 @@ function created(person: Made): void {
   void router.replace(`/people/${person.id}`);
 }
 
-useKeys({ n: add });
+useKeys({ n: add, m: () => session.mayEdit && many() });
 </script>
 
 <template>
   <PageHead title="People" :sentence="sentence">
+    <v-btn v-if="rows.length > 0 && beside !== 'many'" @click="save">Save as CSV</v-btn>
     <v-btn @click="beside = 'teams'">Teams</v-btn>
+    <v-btn v-if="session.mayEdit" @click="many">Many at once<KeyCap>M</KeyCap></v-btn>
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New person<KeyCap>N</KeyCap></v-btn
     >
   </PageHead>
-  <div class="split">
+  <ManyPeople v-if="beside === 'many'" class="split" @close="close" />
+  <div v-else class="split">
     <div class="list">
       <div class="sentence">
         Show

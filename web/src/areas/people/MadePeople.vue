@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import type { NewPerson } from '../../api/client.ts';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import Shape from '../../kit/Shape.vue';
+import { saveTable } from '../../kit/table-file.ts';
+
+/** The codes of people just made, to hand out: shown this once. */
+const props = defineProps<{ people: NewPerson[]; waiting: number }>();
+const emit = defineEmits<{ close: [] }>();
+
+const columns = [
+  { key: 'name', title: 'Name' },
+  { key: 'login', title: 'Login', mono: true },
+  { key: 'extension', title: 'Ext', width: '70px', mono: true },
+  { key: 'signInCode', title: 'Sign-in code', width: '190px', mono: true },
+  { key: 'enrolmentCode', title: 'Code for the phone', width: '190px', mono: true },
+];
+
+function save(): void {
+  saveTable(
+    'codes of new people',
+    columns.map((column) => column.title),
+    props.people.map((person) => [
+      person.name,
+      person.login,
+      person.extension,
+      person.signInCode,
+      person.enrolmentCode,
+    ]),
+  );
+}
+const print = () => window.print();
+</script>
+
+<template>
+  <div class="made">
+    <div class="sentence">
+      <span>
+        <Shape name="done" /> <b>{{ people.length.toLocaleString('en') }}</b>
+        {{ people.length === 1 ? 'person is made' : 'people are made' }}. Their codes are shown this once:
+        each works one time within 14 days.
+      </span>
+      <span class="actions">
+        <v-btn variant="flat" color="primary" @click="save">Save as CSV</v-btn>
+        <v-btn @click="print">Print</v-btn>
+        <v-btn @click="emit('close')">{{
+          waiting > 0 ? `Mend the other ${waiting.toLocaleString('en')}` : 'Done'
+        }}</v-btn>
+      </span>
+    </div>
+    <LedgerTable class="on-screen" caption="Codes of new people" :columns="columns" :rows="people" />
+    <table class="on-paper">
+      <tr v-for="person in people" :key="person.id">
+        <td>
+          <b>{{ person.name }}</b><br />Sign in as {{ person.login }} with {{ person.signInCode }}<br />Phone:
+          extension {{ person.extension }}, code {{ person.enrolmentCode }}
+        </td>
+      </tr>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.made {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.sentence {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 8px 20px;
+  border-bottom: 1px solid var(--rule);
+}
+.actions {
+  margin-left: auto;
+  display: flex;
+  gap: 8px;
+  flex: none;
+}
+.on-paper {
+  display: none;
+}
+@media print {
+  .on-screen,
+  .sentence {
+    display: none;
+  }
+  .on-paper {
+    display: table;
+    width: 100%;
+    border-collapse: collapse;
+  }
+  .on-paper td {
+    border-bottom: 1px dashed #000;
+    padding: 10px 0;
+    break-inside: avoid;
+    color: #000;
+  }
+}
+</style>
+
+<style>
+/* Only the slips to hand out go on paper. */
+@media print {
+  nav.index,
+  .bar-area,
+  header.head {
+    display: none !important;
+  }
+}
+</style>
