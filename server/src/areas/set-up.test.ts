@@ -162,6 +162,19 @@ describe('people', () => {
 });
 
 describe('queues and numbers', () => {
+  test('a number says which campaigns show it as their caller ID', async () => {
+    const number = (await post<NumberView>('/api/numbers', { e164: '+1 206 555 0163', label: 'Shown' })).body;
+    const { body: campaign } = await post<{ id: string }>('/api/campaigns', {
+      name: 'Shows it',
+      numberId: number.id,
+    });
+    const answer = await admin.send<{ usedBy: { id: string; how: string }[] }>(
+      'GET',
+      `/api/numbers/${number.id}`,
+    );
+    expect(answer.body.usedBy).toMatchObject([{ id: campaign.id, how: 'caller ID' }]);
+  });
+
   test('limits left open lead to the queue’s own voicemail box', async () => {
     const queue = await makeQueue('Open ends', { extension: '4001' });
     expect(queue.whenFull).toEqual({ kind: 'voicemail', id: queue.voicemailBoxId });

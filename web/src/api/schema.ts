@@ -5889,7 +5889,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One number
+         * One number, and what uses it
          * @description Open to: administrator, supervisor, auditor.
          */
         get: {
@@ -5910,21 +5910,29 @@ export interface paths {
                     };
                     content: {
                         "application/json": {
-                            id: string;
-                            version: number;
-                            e164: string;
-                            label: string;
-                            destination: unknown | {
-                                /** @constant */
-                                kind: "end";
-                            } | {
-                                /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                            number: {
                                 id: string;
+                                version: number;
+                                e164: string;
+                                label: string;
+                                destination: unknown | {
+                                    /** @constant */
+                                    kind: "end";
+                                } | {
+                                    /** @enum {string} */
+                                    kind: "queue" | "person" | "voicemail";
+                                    id: string;
+                                };
+                                destinationName: string | null;
+                                sourceId: string | null;
+                                sourceName: string | null;
                             };
-                            destinationName: string | null;
-                            sourceId: string | null;
-                            sourceName: string | null;
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
                         };
                     };
                 };

@@ -81,7 +81,8 @@ function turnTheme(): void {
   localStorage.setItem('night-bell-theme', next);
 }
 
-useKeys({ '/': () => field.value?.focus() });
+const look = () => field.value?.focus();
+useKeys({ '/': look, 'mod+k': look });
 </script>
 
 <template>

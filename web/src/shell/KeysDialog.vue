@@ -4,9 +4,10 @@ import { lettersOn, setLetters } from './keys.ts';
 const shown = defineModel<boolean>({ required: true });
 const keys: [string, string][] = [
   ['. then a folio number', 'Jump to an area'],
-  ['/', 'Find a person, a queue or a number'],
+  ['/ or Ctrl K', 'Find a person, an extension, a queue, a number or anything else'],
   ['T', 'Open the test call; Enter runs it, Esc closes'],
   ['N', 'New thing of the list one is on'],
+  ['M', 'Many people at once, on the list of people'],
   ['↑ ↓', 'Move through a list'],
   ['F', 'Next fix, on the set-up trail'],
   ['[ ]', 'Earlier or later call'],

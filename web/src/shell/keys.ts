@@ -18,13 +18,19 @@ function inField(target: EventTarget | null): boolean {
   );
 }
 
-/** Keys of a page while it is shown. Letters and signs are dead while a field has the focus; Escape always works. */
+/**
+ * Keys of a page while it is shown. Letters and signs are dead while a field has the focus; Escape always works, and so
+ * do those with Control or Command, named like `mod+k`.
+ */
 export function useKeys(handlers: Record<string, (event: KeyboardEvent) => void>): void {
   function listen(event: KeyboardEvent): void {
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-    const handler = handlers[event.key] ?? handlers[event.key.toLowerCase()];
+    if (event.defaultPrevented || event.altKey) return;
+    const modified = event.ctrlKey || event.metaKey;
+    const handler = modified
+      ? handlers[`mod+${event.key.toLowerCase()}`]
+      : (handlers[event.key] ?? handlers[event.key.toLowerCase()]);
     if (handler === undefined) return;
-    if (event.key !== 'Escape' && (inField(event.target) || !lettersOn.value)) return;
+    if (!modified && event.key !== 'Escape' && (inField(event.target) || !lettersOn.value)) return;
     if (event.key !== 'Escape') event.preventDefault();
     handler(event);
   }

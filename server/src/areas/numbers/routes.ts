@@ -2,9 +2,10 @@ import Joi from 'joi';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { destinationViewOrNull } from '../../http/destination-view.ts';
+import { usedByView } from '../../http/used-by-view.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { authorOf } from '../../spine/items.ts';
+import { authorOf, usedBy } from '../../spine/items.ts';
 import {
   changeNumber,
   createNumber,
@@ -59,12 +60,15 @@ export function numberRoutes({ database }: Services): Route[] {
       method: 'GET',
       path: '/api/numbers/:id',
       area,
-      summary: 'One number',
+      summary: 'One number, and what uses it',
       who: readers,
       params: idParams,
-      reply: numberView,
+      reply: Joi.object({ number: numberView.required(), usedBy: usedByView.required() }),
       errors: ['notFound'],
-      handle: ({ params }) => getNumber(database, params.id),
+      handle: async ({ params }) => ({
+        number: await getNumber(database, params.id),
+        usedBy: await usedBy(database, params.id),
+      }),
     }),
     route({
       method: 'PUT',

@@ -2,13 +2,14 @@
 import { ref, watch } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ask, type HeldNumber, ifMatch } from '../../api/client.ts';
+import { api, ask, type HeldNumber, ifMatch, type UsedBy } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import DestinationField from '../../kit/DestinationField.vue';
 import { useEditing } from '../../kit/editing.ts';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
+import UsedByList from '../../kit/UsedByList.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -30,6 +31,7 @@ const session = useSession();
 const notices = useNotices();
 const test = useTestCall();
 const tab = ref(0);
+const users = ref<UsedBy[]>([]);
 const show = showNumber(setUp.nameOf);
 
 const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
@@ -57,6 +59,10 @@ watch(
   () => props.number,
   (number) => {
     if (!changed.value) begin(draftOf(number), number?.version ?? 0);
+    if (number === null) return;
+    void ask(api.GET('/api/numbers/{id}', { params: { path: { id: number.id } } }))
+      .then((answer) => (users.value = answer.usedBy))
+      .catch(() => undefined);
   },
   { immediate: true },
 );
@@ -83,7 +89,7 @@ const asking = ref(false);
     v-model:tab="tab"
     :title="number === null ? 'New number' : formatNumber(number.e164)"
     :second="number?.label ?? 'Held already; renting comes with the number shop'"
-    :tabs="number === null ? [] : ['Number', 'History']"
+    :tabs="number === null ? [] : ['Number', `Used by ${users.length}`, 'History']"
     @close="emit('close')"
   >
     <template v-if="tab === 0 && draft">
@@ -163,6 +169,7 @@ const asking = ref(false);
         </p>
       </section>
     </template>
+    <UsedByList v-else-if="tab === 1" :users="users" none="No campaign shows this number as its caller ID." />
     <HistoryList v-else-if="number !== null" :item-id="number.id" :words="numberWords" :show="show" />
   </Sheet>
 </template>
