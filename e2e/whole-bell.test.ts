@@ -1,3 +1,4 @@
+import type { Profile } from '@night-bell/core/rehearse/behaviour';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { Hand, type Started, startChromium, startNightBell } from './browser.testing.ts';

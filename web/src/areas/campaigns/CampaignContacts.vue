@@ -147,7 +147,7 @@ function imported(): void {
             v-if="contacts !== null"
             :text="
               campaign.contacts === 0
-                ? 'Nobody to call yet. Bring a list as CSV: drop the file here, or paste its rows.'
+                ? 'Nobody to call yet. Bring a list as CSV or XLSX: drop the file here, or paste its rows.'
                 : 'No contact fits this sentence.'
             "
           >

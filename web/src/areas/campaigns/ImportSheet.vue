@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue';
 import { api, ApiProblem, ask, type Campaign, type ListPreview } from '../../api/client.ts';
 import Sheet from '../../kit/Sheet.vue';
 import Shape from '../../kit/Shape.vue';
-import { readText } from '../../kit/text-file.ts';
+import { FileFault, readText } from '../../kit/text-file.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { faultWords } from './words.ts';
@@ -36,7 +36,12 @@ async function take(file: File | undefined | null): Promise<void> {
     return;
   }
   fileName.value = file.name;
-  text.value = await readText(file);
+  try {
+    text.value = await readText(file);
+  } catch (error) {
+    fault.value = error instanceof FileFault ? error.message : 'This file cannot be read.';
+    return;
+  }
   await check(null);
 }
 
@@ -101,7 +106,7 @@ async function keep(): Promise<void> {
 <template>
   <Sheet
     title="Bring a contact list"
-    :second="fileName || 'CSV: the first row names the columns'"
+    :second="fileName || 'CSV or XLSX: the first row names the columns'"
     @close="emit('close')"
   >
     <section v-if="preview === null">
@@ -109,7 +114,7 @@ async function keep(): Promise<void> {
         ref="picker"
         class="unseen"
         type="file"
-        accept=".csv,.txt,.tsv,text/*"
+        accept=".csv,.txt,.tsv,.xlsx,text/*"
         aria-label="File"
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />

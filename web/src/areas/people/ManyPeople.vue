@@ -12,7 +12,7 @@ import { api, ApiProblem, ask, type NewPerson } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import Shape from '../../kit/Shape.vue';
-import { readText } from '../../kit/text-file.ts';
+import { FileFault, readText } from '../../kit/text-file.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import MadePeople from './MadePeople.vue';
 
@@ -74,6 +74,7 @@ async function working(work: () => Promise<void>): Promise<void> {
   try {
     await work();
   } catch (error) {
+    if (error instanceof FileFault) return void (fault.value = error.message);
     if (!(error instanceof ApiProblem)) throw error;
     const [path, detail] = Object.entries(error.faults)[0] ?? ['', error.detail];
     // Something was taken meanwhile: its cells are marked by checking again.
@@ -90,8 +91,10 @@ async function takeFile(file: File | undefined | null): Promise<void> {
     fault.value = `${file.name} has ${Math.round(file.size / 1_048_576)} MB; 8 MB are taken at once. Split it.`;
     return;
   }
-  text.value = await readText(file);
-  await read(null);
+  await working(async () => {
+    text.value = await readText(file);
+  });
+  if (fault.value === '') await read(null);
 }
 
 const read = (chosen: ListColumn[] | null) =>
@@ -189,7 +192,7 @@ function drop(event: DragEvent): void {
         ref="picker"
         class="unseen"
         type="file"
-        accept=".csv,.txt,.tsv,text/*"
+        accept=".csv,.txt,.tsv,.xlsx,text/*"
         aria-label="File"
         @change="takeFile(($event.target as HTMLInputElement).files?.[0])"
       />
