@@ -28,7 +28,9 @@ try {
     env,
   });
   say('\nPeople from a list');
-  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/people.bench.ts'], { env });
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/people.bench.ts'], {
+    env,
+  });
   say('\nContacts of a campaign');
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/contacts.bench.ts'], {
     env,
