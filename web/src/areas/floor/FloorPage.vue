@@ -121,25 +121,25 @@ const elsewhere = computed(() =>
       </header>
       <WaitingBeam :calls="column.waiting" :now="live.now" :limit="column.queue.maxWaitSeconds" />
       <template
-        v-for="group in [
+        v-for="part in [
           { word: 'Rings next, in this order', rows: column.next, numbered: true },
           { word: 'Busy', rows: column.busy, numbered: false },
           { word: 'Will not be rung', rows: column.away, numbered: false },
           ...(showOff ? [{ word: 'Signed out', rows: column.off, numbered: false }] : []),
         ]"
-        :key="group.word"
+        :key="part.word"
       >
-        <h3 v-if="group.rows.length > 0">{{ group.word }}</h3>
+        <h3 v-if="part.rows.length > 0">{{ part.word }}</h3>
         <ul>
           <li
-            v-for="({ person, agent, call }, index) in group.rows"
+            v-for="({ person, agent, call }, index) in part.rows"
             :key="person.id"
             :class="{ chosen: chosen === `${column.queue.id} ${person.id}` }"
           >
             <AgentRow
               :person="person"
               :agent="agent"
-              :place="group.numbered && agent.state !== 'ringing' ? index + 1 : null"
+              :place="part.numbered && agent.state !== 'ringing' ? index + 1 : null"
               :now="live.now"
               @press="turn(`${column.queue.id} ${person.id}`)"
             />
