@@ -64,6 +64,8 @@ test('pasted rows are read by their headers, in any order and separator, or by p
   const chosen = (await post<Read>('/read', { text: 'a,b\nBookings,Ann Lee', columns: ['team', 'name'] }))
     .body;
   expect(chosen.rows[1]).toEqual(row('Ann Lee', { team: 'Bookings' }));
+  const long = await post<Refusal>('/read', { text: `name\n${'Ann Lee\n'.repeat(5_001)}` });
+  expect(long.body.errors[0]!.detail).toContain('5,001 rows; at most 5,000');
   const open = await post<Refusal>('/read', { text: 'name\n"Ann' });
   expect(open.status).toBe(422);
   expect(open.body.errors[0]!.detail).toContain('quotation mark');

@@ -4,6 +4,7 @@ import {
   type CheckedPerson,
   type ListColumn,
   matchPersonColumns,
+  mostPeople,
   type PeopleKnown,
   personOfRow,
   type PersonRow,
@@ -22,6 +23,11 @@ export async function readPeople(
   chosen: ListColumn[] | null,
 ): Promise<{ headers: string[]; columns: ListColumn[]; rows: PersonRow[] }> {
   const table = await readTable(text, '/text', false);
+  if (table.rows.length > mostPeople)
+    throw Problem.field(
+      '/text',
+      `${table.rows.length.toLocaleString('en')} rows; at most ${mostPeople.toLocaleString('en')} people are made at once. Split the list.`,
+    );
   const matched = matchPersonColumns(table.headers);
   const named = matched.includes('name') || matched.includes('firstName') || matched.includes('lastName');
   if (named || chosen !== null) {
