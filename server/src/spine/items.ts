@@ -102,7 +102,7 @@ export async function changeItem(
     );
   }
   await setReferences(trx, item.id, item.references);
-  await record(
+  await recordChange(
     trx,
     {
       item_id: item.id,
@@ -128,7 +128,7 @@ export async function retireItem(
     .update({ retired_at: trx.fn.now(), version: version + 1 });
   if (changed === 0)
     throw new Problem('changedMeanwhile', 'This was changed or deactivated meanwhile. Look again.');
-  await record(trx, { item_id: id, what: 'retired', before: null, after: null }, author);
+  await recordChange(trx, { item_id: id, what: 'retired', before: null, after: null }, author);
 }
 
 export async function reactivateItem(
@@ -142,7 +142,7 @@ export async function reactivateItem(
     .whereNotNull('retired_at')
     .update({ retired_at: null, version: version + 1 });
   if (changed === 0) throw new Problem('changedMeanwhile', 'This was changed meanwhile. Look again.');
-  await record(trx, { item_id: id, what: 'reactivated', before: null, after: null }, author);
+  await recordChange(trx, { item_id: id, what: 'reactivated', before: null, after: null }, author);
 }
 
 async function setReferences(trx: Transaction, from: string, references: Reference[]): Promise<void> {
@@ -157,7 +157,12 @@ function referenceRows(from: string, references: Reference[]): object[] {
   return [...rows.values()];
 }
 
-async function record(trx: Transaction, change: Record<string, unknown>, author: Author): Promise<void> {
+/** One line of an item's history. */
+export async function recordChange(
+  trx: Transaction,
+  change: Record<string, unknown>,
+  author: Author,
+): Promise<void> {
   await trx('change').insert(changeRow(change, author));
 }
 

@@ -10,6 +10,7 @@ import {
   createItem,
   newId,
   reactivateItem,
+  recordChange,
   type Reference,
   refuseSameName,
   retireItem,
@@ -259,14 +260,8 @@ export async function moveCampaign(
       'notNow',
       `${campaign.name} is ${campaign.status}; it cannot be ${pastTense[what]} now.`,
     );
-  await trx('change').insert({
-    item_id: id,
-    what: 'changed',
-    before: JSON.stringify({ status: campaign.status }),
-    after: JSON.stringify({ status: to }),
-    by_person: author.personId,
-    batch: author.batch,
-  });
+  const change = { item_id: id, what: 'changed', before: { status: campaign.status }, after: { status: to } };
+  await recordChange(trx, change, author);
   await announceChange(trx);
 }
 

@@ -8,6 +8,7 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Sheet from '../../kit/Sheet.vue';
 import Shape from '../../kit/Shape.vue';
+import { FileFault, readText } from '../../kit/text-file.ts';
 import { useClock } from '../../kit/time.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
@@ -52,7 +53,13 @@ const columns = [
 
 async function read(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0];
-  if (file !== undefined) text.value = await file.text();
+  if (file === undefined) return;
+  fault.value = '';
+  try {
+    text.value = await readText(file);
+  } catch (error) {
+    fault.value = error instanceof FileFault ? error.message : 'This file cannot be read.';
+  }
 }
 
 async function add(): Promise<void> {
@@ -137,7 +144,7 @@ useKeys({ n: open });
             class="mono"
             placeholder="+1 360 555 0117"
           ></textarea>
-          <input type="file" accept=".csv,.txt,text/*" aria-label="File with numbers" @change="read" />
+          <input type="file" accept=".csv,.txt,.xlsx,text/*" aria-label="File with numbers" @change="read" />
           <p v-if="fault" class="fault-text" role="alert"><Shape name="fault" /> {{ fault }}</p>
           <ul v-if="left.length > 0" class="small">
             <li v-for="each in left" :key="each.line" class="fault-text">
