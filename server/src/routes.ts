@@ -1,3 +1,4 @@
+import { agentSettingsRoutes } from './areas/agent-settings/routes.ts';
 import { apiRoutes } from './areas/api/routes.ts';
 import { callRoutes } from './areas/calls/routes.ts';
 import { campaignRoutes } from './areas/campaigns/routes.ts';
@@ -8,11 +9,13 @@ import { historyRoutes } from './areas/history/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
 import { optOutRoutes } from './areas/opt-outs/routes.ts';
+import { peopleAccessRoutes } from './areas/people/access-routes.ts';
 import { peopleRoutes } from './areas/people/routes.ts';
 import { peopleListRoutes } from './areas/people/list-routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
+import { skillRoutes } from './areas/skills/routes.ts';
 import { sourceRoutes } from './areas/sources/routes.ts';
 import { standInRoutes } from './areas/stand-ins/routes.ts';
 import { teamRoutes } from './areas/teams/routes.ts';
@@ -30,7 +33,10 @@ export function declaredRoutes(services: Services, gateways: Gateways, sync: Rec
     ...homeRoutes(services, gateways),
     ...peopleRoutes(services),
     ...peopleListRoutes(services),
+    ...peopleAccessRoutes(services),
     ...teamRoutes(services),
+    ...skillRoutes(services),
+    ...agentSettingsRoutes(services),
     ...queueRoutes(services),
     ...numberRoutes(services),
     ...trunkRoutes(services),

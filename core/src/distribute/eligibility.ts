@@ -17,6 +17,8 @@ export type Reason =
   | { code: 'kept'; callId: string }
   | { code: 'wrappingUp'; until: number }
   | { code: 'resting'; until: number }
+  /** The queue asks for more of this skill; a skill somebody lacks is level 0. */
+  | { code: 'skillTooLow'; skill: string; level: number; minimum: number }
   /** For dialled campaigns only: an outside number takes part over a line accepted before and held open. */
   | { code: 'lineNotOpen' };
 
@@ -36,10 +38,29 @@ export const reasonCodes: readonly ReasonCode[] = [
   'kept',
   'wrappingUp',
   'resting',
+  'skillTooLow',
   'lineNotOpen',
 ];
 
 export type Presence = 'available' | 'away' | 'signedOut';
+
+/** Place of `skillTooLow` in reasonCodes: it is of a member in one queue, the others are of the agent. */
+export const skillTooLowIndex = reasonCodes.indexOf('skillTooLow');
+
+/** Every skill of which a queue asks for more than `levels` has. */
+export function skillGaps(
+  levels: Readonly<Record<string, number>>,
+  wanted: readonly { skillId: string; name: string; minimum: number }[],
+): (Reason & { code: 'skillTooLow' })[] {
+  return wanted
+    .filter(({ skillId, minimum }) => (levels[skillId] ?? 0) < minimum)
+    .map(({ skillId, name, minimum }) => ({
+      code: 'skillTooLow',
+      skill: name,
+      level: levels[skillId] ?? 0,
+      minimum,
+    }));
+}
 
 /** What of an agent decides whether they can be rung. */
 export interface AgentFacts {

@@ -4,17 +4,27 @@ import type { Refusal } from './events.ts';
 import type { Agent, Phone, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 
-export function signIn(state: State, personId: string): Refusal | null {
+/** What an agent is away for who signed in and has not said yet that they are ready. */
+export const notReadyYet = 'not ready yet';
+
+/** Takes a seat. `asUsual` begins as the person's settings say; else available. */
+export function signIn(state: State, personId: string, asUsual = false): Refusal | null {
   const agent = state.agents.get(personId);
   if (agent === undefined || agent.retired) return 'unknownPerson';
   if (agent.presence === 'available') return null;
   const wasSignedOut = agent.presence === 'signedOut';
-  agent.presence = 'available';
-  agent.awayReason = null;
+  const { seats } = state.settings;
+  if (wasSignedOut && seats !== null && state.signedIn >= seats) return 'noSeat';
+  const away = asUsual && wasSignedOut && agent.person.startAway;
+  agent.presence = away ? 'away' : 'available';
+  agent.awayReason = away ? notReadyYet : null;
   agent.presenceSince = state.now;
   agent.idleSince = state.now;
   agent.misses = 0;
-  if (wasSignedOut) for (const membership of agent.memberships) membership.queue.signedIn++;
+  if (wasSignedOut) {
+    state.signedIn++;
+    for (const membership of agent.memberships) membership.queue.signedIn++;
+  }
   refreshAgent(state, agent);
   state.todo.push(agent);
   return null;
@@ -31,6 +41,7 @@ export function markAway(state: State, agent: Agent, reason: string): void {
 /** Presence, wrap-up and rest end here; a call in progress goes on. */
 export function takeOffDuty(state: State, agent: Agent): void {
   if (agent.presence !== 'signedOut') {
+    state.signedIn--;
     for (const membership of agent.memberships) membership.queue.signedIn--;
   }
   agent.presence = 'signedOut';
@@ -95,7 +106,9 @@ export function registerPhone(state: State, phoneId: string, address: string): R
   if (agent === undefined) return null;
   refreshPhoneFacts(state, agent);
   if (agent.person.signInWithPhone && agent.presence === 'signedOut' && !agent.retired) {
-    return signIn(state, agent.person.id);
+    const refusal = signIn(state, agent.person.id, true);
+    if (refusal === null) return null;
+    // The phone is registered all the same; without a seat its agent stays signed out.
   }
   refreshAgent(state, agent);
   state.todo.push(agent);
@@ -178,11 +191,12 @@ function eligiblePhones(agent: Agent): Phone[] {
  * Every change of an agent ends here.
  */
 export function refreshAgent(state: State, agent: Agent): void {
-  const before = agent.firstReason;
-  const after = firstReasonIndex(agent, state.now);
-  agent.firstReason = after;
+  agent.firstReason = firstReasonIndex(agent, state.now);
   for (const membership of agent.memberships) {
     const queue = membership.queue;
+    const before = membership.firstReason;
+    const after = membership.reasonNow();
+    membership.firstReason = after;
     if (before !== after) {
       if (before >= 0) queue.reasonCounts[before]!--;
       if (after >= 0) queue.reasonCounts[after]!++;

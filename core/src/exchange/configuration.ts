@@ -85,6 +85,7 @@ function changePerson(state: State, person: PersonItem): void {
   }
   agent.person = person;
   agent.retired = false;
+  for (const membership of agent.memberships) membership.compareSkills();
   refreshAgent(state, agent);
   state.todo.push(agent);
 }
@@ -117,9 +118,10 @@ function changeQueue(state: State, item: QueueItem): void {
     state.queues.set(item.id, queue);
   }
   const membersChanged = queue.members.length === 0 || queue.item.members.join() !== item.members.join();
+  const skillsChanged = JSON.stringify(queue.item.skills) !== JSON.stringify(item.skills);
   queue.item = item;
   queue.retired = false;
-  if (membersChanged) changeMembers(state, queue);
+  if (membersChanged || skillsChanged) changeMembers(state, queue);
 }
 
 function changeMembers(state: State, queue: QueueState): void {
@@ -144,7 +146,8 @@ function changeMembers(state: State, queue: QueueState): void {
 export function join(membership: Membership): void {
   const { agent, queue } = membership;
   if (agent.presence !== 'signedOut') queue.signedIn++;
-  if (agent.firstReason >= 0) queue.reasonCounts[agent.firstReason]!++;
+  membership.firstReason = membership.reasonNow();
+  if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!++;
   else {
     queue.idle.push(membership);
     membership.counted = agent.automatic;
@@ -192,7 +195,7 @@ function retirePerson(state: State, agent: Agent): void {
   leaveRinging(state, agent, 'personRetired');
   for (const membership of [...agent.memberships]) {
     const queue = membership.queue;
-    if (agent.firstReason >= 0) queue.reasonCounts[agent.firstReason]!--;
+    if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!--;
     queue.members.splice(queue.members.indexOf(membership), 1);
     leave(membership);
     if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');

@@ -38,9 +38,9 @@ export function serveAgent(state: State, agent: Agent): void {
 
 function first(agent: Agent, line: 'answered' | 'waiting'): { queue: QueueState; call: Call } | null {
   let found: { queue: QueueState; call: Call } | null = null;
-  for (const { queue } of agent.memberships) {
+  for (const { queue, firstReason } of agent.memberships) {
     const call = queue[line].peek();
-    if (call === undefined) continue;
+    if (call === undefined || firstReason >= 0) continue;
     if (found === null || servedBefore(queue, call, found.queue, found.call)) found = { queue, call };
   }
   return found;

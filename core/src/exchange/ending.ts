@@ -37,7 +37,10 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   const agent = call.talkingAgent;
   const messageMs = result === 'voicemail' ? state.now - call.messageFrom : null;
   const talkedMs = agent === null ? 0 : state.now - call.answeredAt!;
-  const wrapUpSeconds = agent === null || call.queue === null ? null : call.queue.item.wrapUpSeconds;
+  const wrapUpSeconds =
+    agent === null || call.queue === null
+      ? null
+      : (agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds);
   const trunkId = call.legs[0]?.trunkId ?? null;
   for (const leg of call.legs) {
     const gone = (leg.party === 'agent' ? 'agent' : leg.party) === by;

@@ -56,7 +56,8 @@ export type ExchangeEventBody =
   | { kind: 'phoneRegistered'; phoneId: string; address: string }
   | { kind: 'phoneUnregistered'; phoneId: string; why: string }
   | { kind: 'phoneRefused'; phoneId: string; why: string }
-  | { kind: 'agentSignedIn'; personId: string }
+  /** `asUsual`: begins as the person's settings say, away or available; else available. */
+  | { kind: 'agentSignedIn'; personId: string; asUsual?: boolean }
   | { kind: 'agentAway'; personId: string; reason: string }
   | { kind: 'agentSignedOut'; personId: string }
   /** The agent ends the wrap-up before its time. */
@@ -99,6 +100,7 @@ export type Refusal =
   | 'unknownPhone'
   | 'unknownPerson'
   | 'notSignedIn'
+  | 'noSeat'
   | 'notWrappingUp'
   | 'unknownCampaign'
   | 'notExpected'

@@ -39,6 +39,7 @@ const someQueue = (id: string) =>
       whenTooLong: destination,
       whenNobody: fc.option(destination),
       preferOwner: fc.boolean(),
+      skills: fc.constantFrom([], [], [{ skillId: 'french', name: 'French', minimum: 3 }]),
     })
     .map(({ members, ...rest }) => queue(id, members, rest));
 
@@ -58,14 +59,26 @@ const setUp: fc.Arbitrary<Configuration> = fc
     someCampaign,
     someCampaign,
     fc.integer({ min: 1, max: 5 }),
+    fc.record({
+      seats: fc.constantFrom(null, null, 2, 4),
+      levels: fc.array(fc.integer({ min: 0, max: 5 }), { minLength: 5, maxLength: 5 }),
+      startAway: fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
+    }),
   )
-  .map(([limits, q0, q1, x0, x1, channels]) => {
+  .map(([limits, q0, q1, x0, x1, channels, agents]) => {
     const set = configuration(
-      people.map((id, i) => person(id, { callLimit: limits[i]! })),
+      people.map((id, i) =>
+        person(id, {
+          callLimit: limits[i]!,
+          skills: { french: agents.levels[i]! },
+          startAway: agents.startAway[i]!,
+        }),
+      ),
       [q0, q1],
     );
     return {
       ...set,
+      settings: { ...set.settings, seats: agents.seats },
       phones: [
         ...set.phones.filter((phone) => phone.personId !== 'e'),
         outsideNumber('d'),

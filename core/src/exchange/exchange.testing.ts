@@ -22,6 +22,10 @@ export function person(id: string, change: Partial<PersonItem> = {}): PersonItem
     callLimit: 1,
     ringSeconds: 20,
     signInWithPhone: true,
+    startAway: false,
+    answerBySelf: false,
+    wrapUpSeconds: null,
+    skills: {},
     voicemailBoxId: `${id}.box`,
     ...change,
   };
@@ -36,6 +40,7 @@ export function queue(id: string, members: string[], change: Partial<QueueItem> 
     ringSeconds: 15,
     wrapUpSeconds: 10,
     members,
+    skills: [],
     preferOwner: false,
     maxWaiting: null,
     whenFull: { kind: 'end' },

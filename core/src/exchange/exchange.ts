@@ -28,7 +28,7 @@ import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
 import { timerBefore, timerClass } from './timers.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
-export const engineVersion = 3;
+export const engineVersion = 4;
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
@@ -147,7 +147,7 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
     case 'phoneRefused':
       return losePhone(state, event.phoneId, 'refused', event.why);
     case 'agentSignedIn':
-      return signIn(state, event.personId);
+      return signIn(state, event.personId, event.asUsual === true);
     case 'agentAway':
       return setAway(state, event.personId, event.reason);
     case 'agentSignedOut':
@@ -233,6 +233,7 @@ export function emptyState(): State {
     optedOut: new Map(),
     timers: new IndexedHeap<Timer>(timerBefore),
     timerCount: 0,
+    signedIn: 0,
     todo: [],
     out: { detail: 'none', effects: [], records: [] },
   };

@@ -97,6 +97,7 @@ function candidate(state: State, member: Membership, call: Call): Candidate {
   const agent = member.agent;
   const { state: shown, since } = displayState(agent, state.now);
   const reasons = agent.firstReason < 0 ? [] : reasonsAgainst(agent, state.now);
+  reasons.push(...member.gaps);
   if (call.direction === 'outbound' && agent.phone.state === 'outside' && !agent.automatic)
     reasons.push({ code: 'lineNotOpen' });
   return {

@@ -12,12 +12,18 @@ export function brokenInvariants(state: Readonly<State>): string[] {
     ...[...state.calls.values()].flatMap((call) => brokenCall(call)),
     ...[...state.trunks.values()].flatMap((trunk) => brokenTrunk(state, trunk)),
     ...[...state.campaigns.values()].flatMap((campaign) => brokenCampaign(state, campaign)),
+    ...brokenSeats(state),
     ...(state.todo.length === 0 ? [] : ['something is left to do between events']),
     ...state.timers
       .values()
       .filter((timer) => timer.at < state.now)
       .map((timer) => `a ${timer.kind} timer is overdue`),
   ];
+}
+
+function brokenSeats(state: Readonly<State>): string[] {
+  const signedIn = [...state.agents.values()].filter((agent) => agent.presence !== 'signedOut').length;
+  return signedIn === state.signedIn ? [] : ['the seats in use are counted wrongly'];
 }
 
 function brokenAgent(agent: Agent): string[] {
@@ -45,18 +51,21 @@ function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
     broken.push(`in ${name} a caller waits while a member is idle`);
   if (queue.idleAutomatic > 0 && queue.answered.size > 0)
     broken.push(`in ${name} an answered contact waits while a member could take them at once`);
-  const automatic = queue.members.filter((member) => member.agent.firstReason < 0 && member.agent.automatic);
+  const automatic = queue.members.filter((member) => member.firstReason < 0 && member.agent.automatic);
   if (automatic.length !== queue.idleAutomatic) broken.push(`${name} counts automatic members wrongly`);
   const air = [...state.calls.values()].filter((call) => call.queue === queue && call.inAir);
   if (air.filter((call) => call.keptAgent === null).length !== queue.inAir)
     broken.push(`${name} counts calls in the air wrongly`);
   if (air.filter((call) => call.keptAgent !== null).length !== queue.keeping)
     broken.push(`${name} counts kept agents wrongly`);
-  if (queue.members.filter((member) => member.agent.firstReason < 0).length !== queue.idle.size) {
+  for (const member of queue.members)
+    if (member.firstReason !== member.reasonNow())
+      broken.push(`${name} counts ${member.agent.person.name} for a reason that is over`);
+  if (queue.members.filter((member) => member.firstReason < 0).length !== queue.idle.size) {
     broken.push(`the idle members of ${name} are not those without a reason against`);
   }
   reasonCodes.forEach((code, index) => {
-    const counted = queue.members.filter((member) => member.agent.firstReason === index).length;
+    const counted = queue.members.filter((member) => member.firstReason === index).length;
     if (counted !== queue.reasonCounts[index]) broken.push(`${name} counts ${code} wrongly`);
   });
   const signedIn = queue.members.filter((member) => member.agent.presence !== 'signedOut').length;

@@ -49,7 +49,7 @@ export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: n
       to: call.to,
       queueId,
       ringSeconds,
-      answerBySelf: call.direction === 'outbound',
+      answerBySelf: call.direction === 'outbound' || agent.person.answerBySelf,
     });
   }
   refreshAgent(state, agent);

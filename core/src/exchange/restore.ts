@@ -48,6 +48,7 @@ export function restoreState(snapshot: ExchangeSnapshot, state: State): State {
     agent.line = saved.line === null ? null : state.calls.get(saved.line)!;
     refreshPhoneFacts(state, agent);
     agent.firstReason = firstReasonIndex(agent, state.now);
+    if (agent.presence !== 'signedOut') state.signedIn++;
   }
   for (const queue of state.queues.values()) restoreMembers(state, queue);
   deriveRoutes(state);

@@ -4,7 +4,10 @@ import {
   answersByItself,
   type PhoneFacts,
   type Presence,
+  type Reason,
   reasonCodes,
+  skillGaps,
+  skillTooLowIndex,
 } from '../distribute/eligibility.ts';
 import { type IdleMember, longerIdle } from '../distribute/longest-idle.ts';
 import type {
@@ -62,12 +65,27 @@ export class Membership implements HeapNode, IdleMember {
   readonly queue: QueueState;
   readonly order: number;
   readonly personId: string;
+  /** Skills of which the queue asks for more. */
+  gaps: Reason[] = [];
+  /** As counted in the queue: the agent's first reason against, or a gap; -1 when eligible. */
+  firstReason = -1;
 
   constructor(agent: Agent, queue: QueueState, order: number) {
     this.agent = agent;
     this.queue = queue;
     this.order = order;
     this.personId = agent.person.id;
+    this.compareSkills();
+  }
+
+  /** After the agent's skills or what the queue asks for changed. */
+  compareSkills(): void {
+    this.gaps = skillGaps(this.agent.person.skills, this.queue.item.skills);
+  }
+
+  reasonNow(): number {
+    if (this.agent.firstReason >= 0) return this.agent.firstReason;
+    return this.gaps.length > 0 ? skillTooLowIndex : -1;
   }
 
   get idleSince(): number {
@@ -107,7 +125,7 @@ export class Agent implements AgentFacts {
   /** Unanswered offers in a row. */
   misses = 0;
   memberships: Membership[] = [];
-  /** Index into reasonCodes of the first reason against, -1 when eligible; counted in every queue. */
+  /** Index into reasonCodes of the first reason against in every queue, -1 when there is none. */
   firstReason = 0;
 
   constructor(person: PersonItem) {
@@ -348,6 +366,8 @@ export interface State {
   timers: IndexedHeap<Timer>;
   /** Timers ever set; the `order` of the next. */
   timerCount: number;
+  /** Agents not signed out. */
+  signedIn: number;
   /** What is still to be done within the event at hand, first in first out; empty between events. */
   todo: Todo[];
   out: Output;

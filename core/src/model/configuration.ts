@@ -30,6 +30,8 @@ export interface ExchangeSettings {
   connectWithinMs: number;
   /** The company's own clock: where days begin. */
   clock: ZoneClock;
+  /** Agents who may be signed in at once: the seats that are rented. Null for no limit. */
+  seats: number | null;
 }
 
 export const defaultSettings: ExchangeSettings = {
@@ -40,6 +42,7 @@ export const defaultSettings: ExchangeSettings = {
   // 47 CFR 64.1200(a)(7): a call is abandoned unless it is connected within two seconds of the completed greeting.
   connectWithinMs: 2_000,
   clock: utcClock,
+  seats: null,
 };
 
 export interface PersonItem {
@@ -52,6 +55,14 @@ export interface PersonItem {
   ringSeconds: number;
   /** Whether the phone's registration signs a signed-out agent in. */
   signInWithPhone: boolean;
+  /** Whether a sign-in begins away, until the agent says they are ready. */
+  startAway: boolean;
+  /** The phone lifts by itself when a caller is offered. */
+  answerBySelf: boolean;
+  /** Seconds of wrap-up after a queue's call; null for as long as the queue says. */
+  wrapUpSeconds: number | null;
+  /** Level 1 to 5 by skill. */
+  skills: Record<string, number>;
   voicemailBoxId: string | null;
 }
 
@@ -117,6 +128,8 @@ export interface QueueItem {
   wrapUpSeconds: number;
   /** People who may be rung, teams resolved, without repeats, in member order. */
   members: string[];
+  /** What a member must be able to do to be rung; a skill somebody lacks is level 0. */
+  skills: { skillId: string; name: string; minimum: number }[];
   /** Whether the agent who looks after the caller's record is rung first when free. */
   preferOwner: boolean;
   /** Callers that may wait; null for no limit. */

@@ -1,8 +1,7 @@
 import type { StringSchema } from 'joi';
-import { nextExtension } from './extension.ts';
 import { extension, login, name } from './fields.schema.ts';
-import { freeLogin } from './login.ts';
 import type { PersonDraft } from './people.schema.ts';
+import { Proposals } from './proposals.ts';
 import { type Role, roles } from './roles.ts';
 
 /** A person as a row of a list: texts as somebody typed them; what is empty is proposed. */
@@ -99,16 +98,14 @@ export function personRange(range: { count: number; from: number; team: string; 
  * login from the name, the next extension of the team. A team that is not there yet is no fault: it is made.
  */
 export function checkPeople(rows: readonly PersonRow[], known: PeopleKnown): CheckedPerson[] {
-  const logins = new Set(known.logins);
-  const extensions = new Set(known.extensions.keys());
+  const proposals = new Proposals(known.logins, known.extensions.keys(), known.teamExtensions);
   const loginRows = new Map<string, number>();
   const extensionRows = new Map<string, number>();
   // What rows ask for by name comes before what is proposed to others.
   for (const row of rows) {
-    if (row.login.trim() !== '') logins.add(row.login.trim().toLowerCase());
-    if (row.extension.trim() !== '') extensions.add(row.extension.trim());
+    if (row.login.trim() !== '') proposals.reserve({ login: row.login.trim().toLowerCase() });
+    if (row.extension.trim() !== '') proposals.reserve({ extension: row.extension.trim() });
   }
-  const byTeam = new Map([...known.teamExtensions].map(([team, digits]) => [team, [...digits]]));
   const spelling = new Map(known.teams.map((team) => [team.toLowerCase(), team]));
   return rows.map((given, index) => {
     const row = { ...given };
@@ -124,37 +121,27 @@ export function checkPeople(rows: readonly PersonRow[], known: PeopleKnown): Che
     if (!roles.includes(row.role as Role)) faults.role = `A role is one of ${roles.join(', ')}.`;
 
     if (given.login.trim() === '') {
-      row.login = faults.name === undefined ? freeLogin(row.name, logins) : '';
-      logins.add(row.login);
+      row.login = faults.name === undefined ? proposals.login(row.name) : '';
     } else {
       row.login = take(login, given.login, (sentence) => (faults.login = sentence));
       if (known.logins.has(row.login))
-        faults.login = `${row.login} is somebody else's. Free: ${freeLogin(row.login, logins)}.`;
+        faults.login = `${row.login} is somebody else's. Free: ${proposals.freeLogin(row.login)}.`;
       const before = loginRows.get(row.login);
       if (before !== undefined) faults.login ??= `The same login as row ${before}.`;
       loginRows.set(row.login, before ?? index + 1);
     }
 
-    const neighbours = byTeam.get(row.team.toLowerCase()) ?? byTeam.get('') ?? [];
-    if (given.extension.trim() === '') {
-      row.extension = nextExtension(extensions, neighbours);
-      extensions.add(row.extension);
-    } else {
+    const team = row.team.toLowerCase();
+    if (given.extension.trim() === '') row.extension = proposals.extension(team);
+    else {
       row.extension = take(extension, given.extension, (sentence) => (faults.extension = sentence));
       const owner = known.extensions.get(row.extension);
       if (owner !== undefined)
-        faults.extension = `${row.extension} is ${owner}. Next free: ${nextExtension(extensions, [row.extension])}.`;
+        faults.extension = `${row.extension} is ${owner}. Next free: ${proposals.freeExtension(row.extension)}.`;
       const before = extensionRows.get(row.extension);
       if (before !== undefined) faults.extension ??= `The same extension as row ${before}.`;
       extensionRows.set(row.extension, before ?? index + 1);
-    }
-    if (faults.extension === undefined) {
-      const team = row.team.toLowerCase();
-      for (const key of new Set(['', team])) {
-        const list = byTeam.get(key) ?? [];
-        list.push(row.extension);
-        byTeam.set(key, list);
-      }
+      if (faults.extension === undefined) proposals.takeExtension(team, row.extension);
     }
     return { row, faults };
   });

@@ -8,6 +8,15 @@ export interface OutsideNumber {
   trunkId: string;
 }
 
+/** What happens when somebody signs in who is still signed in elsewhere. */
+export type Elsewhere = 'warn' | 'takeOver' | 'refuse';
+
+export interface SkillLevel {
+  skillId: string;
+  /** 1 to 5. */
+  level: number;
+}
+
 /** What makes a person: only the name must be typed, the rest is proposed. */
 export interface PersonDraft {
   name: string;
@@ -18,9 +27,21 @@ export interface PersonDraft {
   callLimit?: number;
   ringSeconds?: number;
   signInWithPhone?: boolean;
+  /** Seconds of wrap-up after a queue's call; null for the queue's own. */
+  wrapUpSeconds?: number | null;
+  /** Sign-ins begin away. */
+  startAway?: boolean;
+  /** The phone lifts by itself. */
+  answerBySelf?: boolean;
+  elsewhere?: Elsewhere;
+  skills?: SkillLevel[];
+  /** Teams a supervisor looks after; none named means everybody. */
+  looksAfter?: string[];
   /** The softphone registers from outside the house. */
   home?: boolean;
   outsideNumber?: OutsideNumber | null;
+  /** Team, role, settings, skills and queues come from this person where nothing else is said. */
+  likeId?: string;
 }
 
 const outsideNumber = Joi.object<OutsideNumber, true>({
@@ -38,6 +59,27 @@ const callLimit = Joi.number().integer().min(1).max(5).messages({
   'number.integer': 'From 1 to 5 calls at once.',
 });
 
+const skillLevel = Joi.object<SkillLevel, true>({
+  skillId: id.required().messages({ 'any.required': 'Choose a skill.' }),
+  level: Joi.number().integer().min(1).max(5).required().messages({
+    'number.base': 'A level is 1 to 5.',
+    'number.min': 'A level is 1 to 5.',
+    'number.max': 'A level is 1 to 5.',
+    'number.integer': 'A level is 1 to 5.',
+  }),
+});
+const skills = Joi.array()
+  .items(skillLevel)
+  .max(50)
+  .unique('skillId')
+  .messages({ 'array.unique': 'This skill is named twice.', 'array.max': 'At most 50 skills.' });
+const looksAfter = Joi.array()
+  .items(id)
+  .max(200)
+  .unique()
+  .messages({ 'array.unique': 'A team is named twice.' });
+const elsewhere = Joi.string().valid('warn', 'takeOver', 'refuse');
+
 export const personDraft = Joi.object<PersonDraft>({
   name: name.required(),
   teamId: id.allow(null),
@@ -47,11 +89,18 @@ export const personDraft = Joi.object<PersonDraft>({
   callLimit,
   ringSeconds: seconds(5, 120),
   signInWithPhone: Joi.boolean(),
+  wrapUpSeconds: seconds(0, 900).allow(null),
+  startAway: Joi.boolean(),
+  answerBySelf: Joi.boolean(),
+  elsewhere,
+  skills,
+  looksAfter,
   home: Joi.boolean(),
   outsideNumber,
+  likeId: id,
 });
 
-export type PersonChange = Required<PersonDraft>;
+export type PersonChange = Required<Omit<PersonDraft, 'likeId'>>;
 
 /** A person as edited: everything is stated. */
 export const personChange = Joi.object<PersonChange>({
@@ -63,6 +112,12 @@ export const personChange = Joi.object<PersonChange>({
   callLimit: callLimit.required(),
   ringSeconds: seconds(5, 120).required(),
   signInWithPhone: Joi.boolean().required(),
+  wrapUpSeconds: seconds(0, 900).allow(null).default(null),
+  startAway: Joi.boolean().default(false),
+  answerBySelf: Joi.boolean().default(false),
+  elsewhere: elsewhere.default('warn'),
+  skills: skills.default([]),
+  looksAfter: looksAfter.default([]),
   home: Joi.boolean().default(false),
   outsideNumber: outsideNumber.default(null),
 });

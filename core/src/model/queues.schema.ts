@@ -12,6 +12,8 @@ export interface QueueDraft {
   ringSeconds: number;
   wrapUpSeconds: number;
   members: string[];
+  /** What a member must be able to do to be rung. */
+  skills: { skillId: string; minimum: number }[];
   maxWaiting: number | null;
   whenFull: Destination;
   maxWaitSeconds: number | null;
@@ -54,6 +56,21 @@ export const queueRequest = Joi.object<QueueRequest>({
   members: Joi.array().items(id).unique().max(500).default([]).messages({
     'array.unique': 'Somebody is in this queue twice.',
   }),
+  skills: Joi.array()
+    .items(
+      Joi.object({
+        skillId: id.required().messages({ 'any.required': 'Choose a skill.' }),
+        minimum: Joi.number().integer().min(1).max(5).required().messages({
+          'number.base': 'A level is 1 to 5.',
+          'number.min': 'A level is 1 to 5.',
+          'number.max': 'A level is 1 to 5.',
+        }),
+      }),
+    )
+    .max(10)
+    .unique('skillId')
+    .default([])
+    .messages({ 'array.unique': 'This skill is asked for twice.', 'array.max': 'At most 10 skills.' }),
   maxWaiting: Joi.number().integer().min(0).max(1_000).allow(null).default(null).messages({
     'number.base': waitingSentence,
     'number.min': waitingSentence,

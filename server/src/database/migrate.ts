@@ -3,12 +3,14 @@ import type { Database } from './connection.ts';
 import { up as foundation } from './migrations/0001-foundation.ts';
 import { up as exchange } from './migrations/0002-exchange.ts';
 import { up as wholeBell } from './migrations/0003-whole-bell.ts';
+import { up as agents } from './migrations/0004-agents.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0001-foundation', up: foundation },
   { name: '0002-exchange', up: exchange },
   { name: '0003-whole-bell', up: wholeBell },
+  { name: '0004-agents', up: agents },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

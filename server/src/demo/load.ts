@@ -16,7 +16,7 @@ import { installation, setPassword } from '../areas/session/store.ts';
 import { createConnection } from '../areas/records/store.ts';
 import { createSource } from '../areas/sources/store.ts';
 import { createTeam } from '../areas/teams/store.ts';
-import { createTrunk } from '../areas/trunks/store.ts';
+import { trunkStore } from '../areas/trunks/store.ts';
 import type { Database } from '../database/connection.ts';
 import { RecordSync } from '../jobs/record-sync.ts';
 import { realm } from '../live/registrar.ts';
@@ -99,7 +99,7 @@ export async function ensureDemo(
   const made = await database.transaction(async (trx) => {
     await trx('installation').update({ name: company.name, time_zone: company.timeZone });
     const author = authorOf(null);
-    for (const trunk of outbound.trunks) await createTrunk(trx, checked(trunkDraft.validate(trunk)), author);
+    for (const trunk of outbound.trunks) await trunkStore.create(trx, checked(trunkDraft.validate(trunk)), author);
     const created = await loadPeople(trx, seal, people);
     for (const [index, row] of people.entries()) {
       if (row.account === 'yes') await setPassword(trx, created[index]!.id, passwordHash);

@@ -2,19 +2,10 @@ import Joi from 'joi';
 import type { Knex } from 'knex';
 import { editors, readers } from '@night-bell/core/model/roles';
 import type { Services } from '../services.ts';
-import { type Author, authorOf, usedBy } from '../spine/items.ts';
+import type { ItemStore } from '../spine/item-store.ts';
+import { authorOf, usedBy } from '../spine/items.ts';
 import { usedByView } from './used-by-view.ts';
 import { idParams, route, type Route, signedIn } from './route.ts';
-
-/** How an area's items are read and written; what its routes need to know of its store. */
-export interface ItemStore<Draft, View> {
-  list: (database: Knex) => Promise<View[]>;
-  get: (database: Knex, id: string) => Promise<View>;
-  create: (trx: Knex.Transaction, draft: Draft, author: Author) => Promise<string>;
-  change: (trx: Knex.Transaction, id: string, version: number, draft: Draft, author: Author) => Promise<void>;
-  retire: (trx: Knex.Transaction, id: string, version: number, author: Author) => Promise<void>;
-  reactivate: (trx: Knex.Transaction, id: string, version: number, author: Author) => Promise<void>;
-}
 
 export interface ItemArea<Draft, View> {
   area: string;
@@ -24,7 +15,7 @@ export interface ItemArea<Draft, View> {
   many: string;
   draft: Joi.ObjectSchema<Draft>;
   view: Joi.ObjectSchema<View>;
-  store: ItemStore<Draft, View>;
+  store: Omit<ItemStore<Draft, View>, 'snapshot'>;
 }
 
 /**

@@ -5,6 +5,7 @@ import { listNumbers } from '../areas/numbers/store.ts';
 import { listPeople } from '../areas/people/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
 import { installation } from '../areas/session/store.ts';
+import { listSkills } from '../areas/skills/store.ts';
 import { listTrunks } from '../areas/trunks/store.ts';
 import { zoneClock } from './zones.ts';
 
@@ -15,7 +16,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const numbers = await listNumbers(database);
   const trunks = (await listTrunks(database)).filter((trunk) => !trunk.retired);
   const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
-  const { time_zone } = await installation(database);
+  const { time_zone, seats } = await installation(database);
   const boxes = await database('voicemail_box as v')
     .join('item as i', 'i.id', 'v.id')
     .join('item as o', 'o.id', 'v.owner_id')
@@ -27,6 +28,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       'v.greeting_seconds',
       'v.max_message_seconds',
     );
+  const skillNames = new Map((await listSkills(database)).map(({ id, name }) => [id, name]));
   const byTeam = new Map<string, string[]>();
   for (const person of people) {
     if (person.teamId !== null) byTeam.set(person.teamId, [...(byTeam.get(person.teamId) ?? []), person.id]);
@@ -36,7 +38,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     ...new Set(members.flatMap((member) => byTeam.get(member) ?? (inUse.has(member) ? [member] : []))),
   ];
   return {
-    settings: { ...defaultSettings, clock: zoneClock(time_zone) },
+    settings: { ...defaultSettings, clock: zoneClock(time_zone), seats },
     people: people.map((person) => ({
       id: person.id,
       name: person.name,
@@ -44,6 +46,10 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       callLimit: person.callLimit,
       ringSeconds: person.ringSeconds,
       signInWithPhone: person.signInWithPhone,
+      startAway: person.startAway,
+      answerBySelf: person.answerBySelf,
+      wrapUpSeconds: person.wrapUpSeconds,
+      skills: Object.fromEntries(person.skills.map(({ skillId, level }) => [skillId, level])),
       voicemailBoxId: person.voicemailBoxId,
     })),
     phones: people.flatMap(({ id, phones }) =>
@@ -65,6 +71,11 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ringSeconds: queue.ringSeconds,
       wrapUpSeconds: queue.wrapUpSeconds,
       members: resolve(queue.members),
+      skills: queue.skills.map(({ skillId, minimum }) => ({
+        skillId,
+        name: skillNames.get(skillId) ?? '',
+        minimum,
+      })),
       preferOwner: queue.preferOwner,
       maxWaiting: queue.maxWaiting,
       whenFull: queue.whenFull,

@@ -257,6 +257,8 @@ export function refusalSentence(refusal: Refusal): string {
   switch (refusal) {
     case 'notSignedIn':
       return 'This agent is signed out. Sign them in first.';
+    case 'noSeat':
+      return 'All rented seats are in use. Sign somebody out, or rent more seats under People, Agent settings.';
     case 'notWrappingUp':
       return 'This agent is not wrapping up.';
     case 'unknownPerson':

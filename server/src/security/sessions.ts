@@ -26,6 +26,25 @@ const findSession = `
   from session s join person p on p.id = s.person_id join item i on i.id = p.id
   where s.hash = ? and s.expires_at > now() and i.retired_at is null`;
 
+export interface SignInPlace {
+  since: string;
+  seenAt: string;
+  address: string;
+  browser: string;
+}
+
+/** A browser and system as people call them; empty for what is none. */
+export function browserWords(agent: string): string {
+  const browser = /(Edg|OPR|Firefox|Chrome|Safari)\/(\d+)/.exec(
+    agent.replace(/.*(Edg|OPR|Firefox)\//, '$1/'),
+  );
+  const system = /(Windows|Mac OS X|Android|iPhone|iPad|Linux)/.exec(agent)?.[1];
+  if (browser === null) return '';
+  const names: Record<string, string> = { Edg: 'Edge', OPR: 'Opera' };
+  const name = `${names[browser[1]!] ?? browser[1]!} ${browser[2]!}`;
+  return system === undefined ? name : `${name} on ${system.replace('Mac OS X', 'macOS')}`;
+}
+
 /** How long a session is taken for good without asking the database: ending one on another server takes this long. */
 const knownMs = 1_000;
 const mostKnown = 10_000;
@@ -53,6 +72,8 @@ export class Sessions {
       person_id: personId,
       csrf: randomBytes(24).toString('base64url'),
       must_set_password: mustSetPassword,
+      address: reply.request.ip,
+      browser: browserWords(String(reply.request.headers['user-agent'] ?? '')),
       expires_at: this.database.raw(`now() + interval '${lifetimeHours} hours'`),
     });
     reply.setCookie(this.cookieName, token, {
@@ -71,10 +92,41 @@ export class Sessions {
     const known = this.known.get(hash);
     if (known !== undefined && known.until > Date.now()) return known.session;
     const session = await this.read(hash);
+    if (session !== null) await this.seen(hash);
     if (this.known.size > mostKnown) this.known.clear();
     if (session === null) this.known.delete(hash);
     else this.known.set(hash, { session, until: Date.now() + knownMs });
     return session;
+  }
+
+  /** Where a person is signed in, latest first; without the one of this hash. */
+  async of(personId: string, except: string | null = null): Promise<SignInPlace[]> {
+    const rows = await this.database('session')
+      .where({ person_id: personId })
+      .andWhere('expires_at', '>', this.database.fn.now())
+      .modify((query) => {
+        if (except !== null) void query.whereNot({ hash: except });
+      })
+      .orderBy('seen_at', 'desc')
+      .select<{ created_at: Date; seen_at: Date; address: string; browser: string }[]>(
+        'created_at',
+        'seen_at',
+        'address',
+        'browser',
+      );
+    return rows.map(({ created_at, seen_at, address, browser }) => ({
+      since: created_at.toISOString(),
+      seenAt: seen_at.toISOString(),
+      address,
+      browser,
+    }));
+  }
+
+  private async seen(hash: string): Promise<void> {
+    await this.database('session')
+      .where({ hash })
+      .andWhereRaw(`seen_at < now() - interval '1 minute'`)
+      .update({ seen_at: this.database.fn.now() });
   }
 
   private async read(hash: string): Promise<Session | null> {

@@ -18,7 +18,8 @@ export type ItemKind =
   | 'trunk'
   | 'campaign'
   | 'source'
-  | 'connection';
+  | 'connection'
+  | 'skill';
 
 export interface Reference {
   to: string;
@@ -242,14 +243,14 @@ export async function refuseSameName(
 
 /** Refuses when something still leads here, and says what. Being a member is no route: that just ends. */
 export async function refuseWhenUsed(trx: Transaction, id: string, name: string): Promise<void> {
-  const users = (await usedBy(trx, id)).filter((user) => user.how !== 'member' && user.how !== 'team');
+  const users = (await usedBy(trx, id)).filter((user) => !['member', 'team', 'looked after'].includes(user.how));
   if (users.length === 0) return;
   const named = users
     .slice(0, 3)
     .map((user) => user.name)
     .join(', ');
   const more = users.length > 3 ? ` and ${users.length - 3} more` : '';
-  throw new Problem('inUse', `${named}${more} still lead to ${name}. Send them elsewhere first.`, [], {
+  throw new Problem('inUse', `${named}${more} still ${users.length === 1 ? 'uses' : 'use'} ${name}. Send them elsewhere first.`, [], {
     usedBy: users,
   });
 }

@@ -1,5 +1,208 @@
 // Written by npm run types from the declared routes of the server. Do not edit.
 export interface paths {
+    "/api/agent-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rented seats and how many are used, and the reasons to be away
+         * @description Open to: administrator, supervisor, agent, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            seats: number | null;
+                            awayReasons: string[];
+                            seatsUsed: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change the seats and the reasons to be away
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        seats: number | null;
+                        awayReasons: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            seats: number | null;
+                            awayReasons: string[];
+                            seatsUsed: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls": {
         parameters: {
             query?: never;
@@ -6651,6 +6854,16 @@ export interface paths {
                             callLimit: number;
                             ringSeconds: number;
                             signInWithPhone: boolean;
+                            wrapUpSeconds: number | null;
+                            startAway: boolean;
+                            answerBySelf: boolean;
+                            /** @enum {string} */
+                            elsewhere: "warn" | "takeOver" | "refuse";
+                            skills: {
+                                skillId: string;
+                                level: number;
+                            }[];
+                            looksAfter: string[];
                             hasOwnPassword: boolean;
                             home: boolean;
                             outsideNumber: {
@@ -6764,12 +6977,25 @@ export interface paths {
                         callLimit?: number;
                         ringSeconds?: number;
                         signInWithPhone?: boolean;
+                        wrapUpSeconds?: number | null;
+                        startAway?: boolean;
+                        answerBySelf?: boolean;
+                        /** @enum {string} */
+                        elsewhere?: "warn" | "takeOver" | "refuse";
+                        skills?: {
+                            /** Format: uuid */
+                            skillId: string;
+                            level: number;
+                        }[];
+                        looksAfter?: string[];
                         home?: boolean;
                         outsideNumber?: {
                             e164: string;
                             /** Format: uuid */
                             trunkId: string;
                         } | null;
+                        /** Format: uuid */
+                        likeId?: string;
                     };
                 };
             };
@@ -6915,6 +7141,16 @@ export interface paths {
                                 callLimit: number;
                                 ringSeconds: number;
                                 signInWithPhone: boolean;
+                                wrapUpSeconds: number | null;
+                                startAway: boolean;
+                                answerBySelf: boolean;
+                                /** @enum {string} */
+                                elsewhere: "warn" | "takeOver" | "refuse";
+                                skills: {
+                                    skillId: string;
+                                    level: number;
+                                }[];
+                                looksAfter: string[];
                                 hasOwnPassword: boolean;
                                 home: boolean;
                                 outsideNumber: {
@@ -7047,6 +7283,24 @@ export interface paths {
                         callLimit: number;
                         ringSeconds: number;
                         signInWithPhone: boolean;
+                        wrapUpSeconds?: number | null;
+                        /** @default false */
+                        startAway?: boolean;
+                        /** @default false */
+                        answerBySelf?: boolean;
+                        /**
+                         * @default warn
+                         * @enum {string}
+                         */
+                        elsewhere?: "warn" | "takeOver" | "refuse";
+                        /** @default [] */
+                        skills?: {
+                            /** Format: uuid */
+                            skillId: string;
+                            level: number;
+                        }[];
+                        /** @default [] */
+                        looksAfter?: string[];
                         /** @default false */
                         home?: boolean;
                         outsideNumber?: {
@@ -7078,6 +7332,16 @@ export interface paths {
                             callLimit: number;
                             ringSeconds: number;
                             signInWithPhone: boolean;
+                            wrapUpSeconds: number | null;
+                            startAway: boolean;
+                            answerBySelf: boolean;
+                            /** @enum {string} */
+                            elsewhere: "warn" | "takeOver" | "refuse";
+                            skills: {
+                                skillId: string;
+                                level: number;
+                            }[];
+                            looksAfter: string[];
                             hasOwnPassword: boolean;
                             home: boolean;
                             outsideNumber: {
@@ -7202,6 +7466,127 @@ export interface paths {
                 };
             };
         };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where somebody is signed in, and whether too many wrong guesses keep them out
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            signIns: {
+                                since: string;
+                                seenAt: string;
+                                address: string;
+                                browser: string;
+                            }[];
+                            lockedSeconds: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -7505,6 +7890,16 @@ export interface paths {
                             callLimit: number;
                             ringSeconds: number;
                             signInWithPhone: boolean;
+                            wrapUpSeconds: number | null;
+                            startAway: boolean;
+                            answerBySelf: boolean;
+                            /** @enum {string} */
+                            elsewhere: "warn" | "takeOver" | "refuse";
+                            skills: {
+                                skillId: string;
+                                level: number;
+                            }[];
+                            looksAfter: string[];
                             hasOwnPassword: boolean;
                             home: boolean;
                             outsideNumber: {
@@ -7672,6 +8067,16 @@ export interface paths {
                             callLimit: number;
                             ringSeconds: number;
                             signInWithPhone: boolean;
+                            wrapUpSeconds: number | null;
+                            startAway: boolean;
+                            answerBySelf: boolean;
+                            /** @enum {string} */
+                            elsewhere: "warn" | "takeOver" | "refuse";
+                            skills: {
+                                skillId: string;
+                                level: number;
+                            }[];
+                            looksAfter: string[];
                             hasOwnPassword: boolean;
                             home: boolean;
                             outsideNumber: {
@@ -7802,6 +8207,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{id}/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End all sign-ins of a person; their password stays
+         * @description Open to: administrator.
+         */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{id}/state": {
         parameters: {
             query?: never;
@@ -7881,6 +8408,379 @@ export interface paths {
                 };
                 /** @description notNow: That does not fit the present state */
                 409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/unlock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let somebody try again at once who guessed wrong too often
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change several people alike: team, role, a skill, a queue; all of them or nobody
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        ids: string[];
+                        change: {
+                            /** Format: uuid */
+                            teamId?: string | null;
+                            /** @enum {string} */
+                            role?: "administrator" | "supervisor" | "agent" | "auditor";
+                            skill?: {
+                                /** Format: uuid */
+                                skillId: string;
+                                level: number | null;
+                            };
+                            /** Format: uuid */
+                            joinQueueId?: string;
+                            /** Format: uuid */
+                            leaveQueueId?: string;
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/bulk-state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign several agents in, set them away or sign them out; says who could not be
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        ids: string[];
+                        state: {
+                            /** @enum {string} */
+                            state: "available" | "away" | "signedOut" | "wrapUpOver";
+                            reason?: string;
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            done: number;
+                            refused: {
+                                name: string;
+                                why: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -8539,6 +9439,10 @@ export interface paths {
                             ringSeconds: number;
                             wrapUpSeconds: number;
                             members: string[];
+                            skills: {
+                                skillId: string;
+                                minimum: number;
+                            }[];
                             maxWaiting: number | null;
                             whenFull: {
                                 /** @constant */
@@ -8668,6 +9572,12 @@ export interface paths {
                         wrapUpSeconds?: number;
                         /** @default [] */
                         members?: string[];
+                        /** @default [] */
+                        skills?: {
+                            /** Format: uuid */
+                            skillId: string;
+                            minimum: number;
+                        }[];
                         maxWaiting?: number | null;
                         whenFull?: {
                             /** @constant */
@@ -8732,6 +9642,10 @@ export interface paths {
                             ringSeconds: number;
                             wrapUpSeconds: number;
                             members: string[];
+                            skills: {
+                                skillId: string;
+                                minimum: number;
+                            }[];
                             maxWaiting: number | null;
                             whenFull: {
                                 /** @constant */
@@ -8890,6 +9804,10 @@ export interface paths {
                                 ringSeconds: number;
                                 wrapUpSeconds: number;
                                 members: string[];
+                                skills: {
+                                    skillId: string;
+                                    minimum: number;
+                                }[];
                                 maxWaiting: number | null;
                                 whenFull: {
                                     /** @constant */
@@ -9038,6 +9956,12 @@ export interface paths {
                         wrapUpSeconds?: number;
                         /** @default [] */
                         members?: string[];
+                        /** @default [] */
+                        skills?: {
+                            /** Format: uuid */
+                            skillId: string;
+                            minimum: number;
+                        }[];
                         maxWaiting?: number | null;
                         whenFull?: {
                             /** @constant */
@@ -9102,6 +10026,10 @@ export interface paths {
                             ringSeconds: number;
                             wrapUpSeconds: number;
                             members: string[];
+                            skills: {
+                                skillId: string;
+                                minimum: number;
+                            }[];
                             maxWaiting: number | null;
                             whenFull: {
                                 /** @constant */
@@ -9291,6 +10219,10 @@ export interface paths {
                             ringSeconds: number;
                             wrapUpSeconds: number;
                             members: string[];
+                            skills: {
+                                skillId: string;
+                                minimum: number;
+                            }[];
                             maxWaiting: number | null;
                             whenFull: {
                                 /** @constant */
@@ -9470,6 +10402,10 @@ export interface paths {
                             ringSeconds: number;
                             wrapUpSeconds: number;
                             members: string[];
+                            skills: {
+                                skillId: string;
+                                minimum: number;
+                            }[];
                             maxWaiting: number | null;
                             whenFull: {
                                 /** @constant */
@@ -9898,6 +10834,10 @@ export interface paths {
                             } | null;
                             token: string | null;
                             mustSetPassword: boolean;
+                            elsewhere: {
+                                browser: string;
+                                seenAt: string;
+                            }[];
                         };
                     };
                 };
@@ -9989,6 +10929,15 @@ export interface paths {
                 };
                 /** @description wrongSignIn: Login and password do not match */
                 401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -10229,6 +11178,782 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/skills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All skills, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            people: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a skill
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            people: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/skills/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a skill, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                people: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a skill
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            people: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/skills/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a skill back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            people: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/skills/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a skill; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            people: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;

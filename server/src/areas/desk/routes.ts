@@ -107,7 +107,7 @@ export function deskRoutes(services: Services): Route[] {
       errors: ['notNow', 'exchangeAway'],
       handle: async ({ body, caller }) => {
         const { personId } = signedIn(caller);
-        await live.command(stateEvent(personId, body.state, body.reason), personId);
+        await live.command(stateEvent(personId, body.state, body.reason, true), personId);
         return null;
       },
     }),

@@ -5,11 +5,13 @@ import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { skillDraft } from '@night-bell/core/model/skills.schema';
 import { trunkDraft } from '@night-bell/core/model/trunks.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import type { ItemStore } from '../../spine/item-store.ts';
 import { type Author, authorOf, type ItemKind } from '../../spine/items.ts';
 import { campaignSnapshot, changeCampaign, getCampaign } from '../campaigns/store.ts';
 import { changeNumber, getNumber, numberSnapshot } from '../numbers/store.ts';
@@ -17,7 +19,8 @@ import { changePerson, getPerson, personSnapshot } from '../people/store.ts';
 import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
 import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
 import { getTeam, renameTeam } from '../teams/store.ts';
-import { changeTrunk, getTrunk, trunkSnapshot } from '../trunks/store.ts';
+import { skillStore } from '../skills/store.ts';
+import { trunkStore } from '../trunks/store.ts';
 
 interface ChangeRow {
   id: number;
@@ -29,17 +32,25 @@ interface ChangeRow {
   after: Record<string, unknown> | null;
 }
 
+interface Writer {
+  present: (trx: Knex, id: string) => Promise<object>;
+  write: (trx: Knex.Transaction, row: ChangeRow, draft: never, author: Author) => Promise<void>;
+  schema: Joi.ObjectSchema;
+}
+
+function writerOf<Draft extends object, View extends Draft>(
+  store: ItemStore<Draft, View>,
+  schema: Joi.ObjectSchema<Draft>,
+): Writer {
+  return {
+    present: async (trx, id) => store.snapshot(await store.get(trx, id)),
+    write: (trx, row, draft, author) => store.change(trx, row.item_id, row.version, draft, author, row.id),
+    schema,
+  };
+}
+
 /** How each kind of item is read and written when a change is taken back. */
-const writers: Partial<
-  Record<
-    ItemKind,
-    {
-      present: (trx: Knex, id: string) => Promise<object>;
-      write: (trx: Knex.Transaction, row: ChangeRow, draft: never, author: Author) => Promise<void>;
-      schema: Joi.ObjectSchema;
-    }
-  >
-> = {
+const writers: Partial<Record<ItemKind, Writer>> = {
   person: {
     present: async (trx, id) => personSnapshot(await getPerson(trx, id)),
     write: (trx, row, draft, author) => changePerson(trx, row.item_id, row.version, draft, author, row.id),
@@ -55,11 +66,8 @@ const writers: Partial<
     write: (trx, row, draft, author) => changeNumber(trx, row.item_id, row.version, draft, author, row.id),
     schema: numberDraft,
   },
-  trunk: {
-    present: async (trx, id) => trunkSnapshot(await getTrunk(trx, id)),
-    write: (trx, row, draft, author) => changeTrunk(trx, row.item_id, row.version, draft, author, row.id),
-    schema: trunkDraft,
-  },
+  trunk: writerOf(trunkStore, trunkDraft),
+  skill: writerOf(skillStore, skillDraft),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),
     write: (trx, row, draft, author) => changeCampaign(trx, row.item_id, row.version, draft, author, row.id),

@@ -11,10 +11,16 @@ export const agentState = Joi.object<AgentStateBody>({
   reason: Joi.string().trim().min(1).max(40),
 });
 
-export function stateEvent(personId: string, state: AgentStateBody['state'], reason?: string) {
+/** `asUsual`: the agent signs in themselves, and begins as their settings say. */
+export function stateEvent(
+  personId: string,
+  state: AgentStateBody['state'],
+  reason?: string,
+  asUsual = false,
+) {
   switch (state) {
     case 'available':
-      return { kind: 'agentSignedIn', personId } as const;
+      return { kind: 'agentSignedIn', personId, ...(asUsual ? { asUsual } : {}) } as const;
     case 'away':
       return { kind: 'agentAway', personId, reason: reason ?? 'break' } as const;
     case 'signedOut':

@@ -1,15 +1,15 @@
 import type { Knex } from 'knex';
-import { nextExtension } from '@night-bell/core/model/extension';
-import { freeLogin } from '@night-bell/core/model/login';
 import type { PersonDraft } from '@night-bell/core/model/people.schema';
+import { Proposals } from '@night-bell/core/model/proposals';
 import { Problem } from '../../http/problems.ts';
 import { oneTimeCode, type Seal } from '../../security/seal.ts';
 import { extensionOwner } from '../../spine/extensions.ts';
 import { announceChange, type Author, createItems, insertAll, newId } from '../../spine/items.ts';
 import { insertCodes } from '../phones/codes.ts';
 import { createSoftphones, setOutsideNumber } from '../phones/store.ts';
+import { joinQueue } from '../queues/membership.ts';
 import { checkTeam } from '../teams/store.ts';
-import { personSnapshot } from './store.ts';
+import { getPerson, personReferences, personSnapshot, writeAbilities } from './store.ts';
 
 /** Shown once, to whoever made the person. */
 export interface NewPerson {
@@ -37,37 +37,62 @@ export async function createPeople(
   await trx.raw('lock table extension in share row exclusive mode');
   const takenExtensions = new Set<string>(await trx('extension').pluck('digits'));
   const takenLogins = new Set<string>(await trx('person').pluck('login'));
-  const teamExtensions = await extensionsByTeam(trx);
+  const proposals = new Proposals(takenLogins, takenExtensions, await extensionsByTeam(trx));
   for (const teamId of new Set(drafts.map((draft) => draft.teamId)))
     if (teamId != null) await checkTeam(trx, teamId);
   const people: FullDraft[] = [];
-  for (const draft of drafts) {
-    const login = draft.login ?? freeLogin(draft.name, takenLogins);
-    const neighbours = teamExtensions.get(draft.teamId ?? '') ?? teamExtensions.get('') ?? [];
-    const extension = draft.extension ?? nextExtension(takenExtensions, neighbours);
-    if (takenLogins.has(login))
+  const queues = new Map<string, string[]>();
+  for (const given of drafts) {
+    const { draft, ownQueues } = await likeAnother(trx, given);
+    const login = draft.login ?? proposals.login(draft.name);
+    const extension = draft.extension ?? proposals.extension(draft.teamId ?? '');
+    if (draft.login !== undefined && takenLogins.has(login))
       throw Problem.field(
         '/login',
-        `${login} is somebody else's login. Free: ${freeLogin(login, takenLogins)}.`,
+        `${login} is somebody else's login. Free: ${proposals.freeLogin(login)}.`,
         'taken',
       );
-    if (takenExtensions.has(extension)) {
+    if (draft.extension !== undefined && takenExtensions.has(extension)) {
       const owner = await extensionOwner(trx, extension);
       throw Problem.field(
         '/extension',
-        `${extension} is ${owner}. Next free: ${nextExtension(takenExtensions, [extension])}.`,
+        `${extension} is ${owner}. Next free: ${proposals.freeExtension(extension)}.`,
         'taken',
       );
     }
     takenLogins.add(login);
     takenExtensions.add(extension);
-    for (const key of new Set(['', draft.teamId ?? '']))
-      teamExtensions.set(key, [...(teamExtensions.get(key) ?? []), extension]);
-    people.push(fullDraft(draft, login, extension));
+    proposals.reserve({ login });
+    proposals.takeExtension(draft.teamId ?? '', extension);
+    const person = fullDraft(draft, login, extension);
+    people.push(person);
+    for (const queueId of ownQueues) queues.set(queueId, [...(queues.get(queueId) ?? []), person.id]);
   }
   const made = await insertPeople(trx, seal, people, author);
+  for (const [queueId, members] of queues) await joinQueue(trx, queueId, members, author);
   await announceChange(trx);
   return made;
+}
+
+/** What is not said comes from the person this one is to be like, with the queues they are in by themselves. */
+async function likeAnother(
+  trx: Knex.Transaction,
+  { likeId, ...draft }: PersonDraft,
+): Promise<{ draft: PersonDraft; ownQueues: string[] }> {
+  if (likeId === undefined) return { draft, ownQueues: [] };
+  const { teamId, role, ...like } = await getPerson(trx, likeId);
+  const { callLimit, ringSeconds, signInWithPhone, wrapUpSeconds, startAway } = like;
+  const { answerBySelf, elsewhere, skills, looksAfter, home } = like;
+  const settings = {
+    ...{ teamId, role, callLimit, ringSeconds, signInWithPhone, wrapUpSeconds, startAway },
+    ...{ answerBySelf, elsewhere, skills, looksAfter, home },
+  };
+  const ownQueues = await trx('queue_member as m')
+    .join('item as i', 'i.id', 'm.queue_id')
+    .where('m.member_id', likeId)
+    .whereNull('i.retired_at')
+    .pluck<string[]>('m.queue_id');
+  return { draft: { ...settings, ...draft }, ownQueues };
 }
 
 type FullDraft = ReturnType<typeof fullDraft>;
@@ -83,6 +108,12 @@ function fullDraft(draft: PersonDraft, login: string, extension: string) {
     callLimit: draft.callLimit ?? 1,
     ringSeconds: draft.ringSeconds ?? 20,
     signInWithPhone: draft.signInWithPhone ?? true,
+    wrapUpSeconds: draft.wrapUpSeconds ?? null,
+    startAway: draft.startAway ?? false,
+    answerBySelf: draft.answerBySelf ?? false,
+    elsewhere: draft.elsewhere ?? ('warn' as const),
+    skills: draft.skills ?? [],
+    looksAfter: draft.looksAfter ?? [],
     home: draft.home ?? false,
     outsideNumber: draft.outsideNumber ?? null,
   };
@@ -99,7 +130,7 @@ async function insertPeople(
     kind: 'person' as const,
     name: person.name,
     after: personSnapshot(person),
-    references: person.teamId === null ? [] : [{ to: person.teamId, how: 'team' }],
+    references: personReferences(person),
   }));
   await createItems(trx, items, author);
   await insertAll(
@@ -113,8 +144,13 @@ async function insertPeople(
       call_limit: person.callLimit,
       ring_seconds: person.ringSeconds,
       sign_in_with_phone: person.signInWithPhone,
+      wrap_up_seconds: person.wrapUpSeconds,
+      start_away: person.startAway,
+      answer_by_self: person.answerBySelf,
+      elsewhere: person.elsewhere,
     })),
   );
+  await writeAbilities(trx, people);
   await insertAll(
     trx,
     'extension',

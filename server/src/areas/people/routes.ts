@@ -1,16 +1,15 @@
 import Joi from 'joi';
-import { nextExtension } from '@night-bell/core/model/extension';
-import { freeLogin } from '@night-bell/core/model/login';
+import { Proposals } from '@night-bell/core/model/proposals';
 import { personChange, personDraft } from '@night-bell/core/model/people.schema';
-import { editors, operators, readers } from '@night-bell/core/model/roles';
+import { role as roleField } from '@night-bell/core/model/fields.schema';
+import { editors, mayDirect, operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
-import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
-import { oneTimeCode } from '../../security/seal.ts';
+import { type Caller, idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
-import { insertCodes } from '../phones/codes.ts';
 import { newPhoneSecret } from '../phones/store.ts';
-import { agentState, stateEvent } from './agent-state.ts';
+import { agentState, type AgentStateBody, stateEvent } from './agent-state.ts';
+import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
 import { usedByView } from '../../http/used-by-view.ts';
 import { newPerson, personView } from './schemas.ts';
@@ -18,7 +17,44 @@ import { changePerson, getPerson, listPeople, reactivatePerson, retirePerson } f
 
 const area = 'People';
 
+const mostInBulk = 2_000;
+const bulkIds = Joi.array()
+  .items(Joi.string().guid())
+  .min(1)
+  .max(mostInBulk)
+  .unique()
+  .required()
+  .messages({
+    'array.min': 'Choose somebody first.',
+    'array.max': `At most ${mostInBulk.toLocaleString('en')} people at once.`,
+  });
+const bulkChange = Joi.object<BulkChange>({
+  teamId: Joi.string().guid().allow(null),
+  role: roleField,
+  skill: Joi.object({
+    skillId: Joi.string().guid().required(),
+    level: Joi.number().integer().min(1).max(5).allow(null).required(),
+  }),
+  joinQueueId: Joi.string().guid(),
+  leaveQueueId: Joi.string().guid(),
+})
+  .min(1)
+  .required()
+  .messages({ 'object.min': 'Say what is to change.' });
+
 export function peopleRoutes({ database, seal, sessions, live }: Services): Route[] {
+  /** On behalf of an administrator, or of a supervisor for the teams they look after. */
+  const direct = async (me: Caller, id: string, { state, reason }: AgentStateBody): Promise<void> => {
+    const person = await getPerson(database, id);
+    const { looksAfter } = await getPerson(database, me.personId);
+    if (!mayDirect({ role: me.role, looksAfter }, person.teamId))
+      throw new Problem(
+        'notAllowed',
+        `${person.name} is in ${person.teamName ?? 'no team'}, which you do not look after. An administrator can change that.`,
+      );
+    await live.command(stateEvent(id, state, reason), me.personId);
+  };
+
   return [
     route({
       method: 'GET',
@@ -43,11 +79,12 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       reply: Joi.object({ login: Joi.string().required(), extension: Joi.string().required() }),
       errors: [],
       handle: async ({ query }) => {
-        const logins = new Set<string>(await database('person').pluck('login'));
-        const extensions = new Set<string>(await database('extension').pluck('digits'));
-        const byTeam = await extensionsByTeam(database);
-        const neighbours = byTeam.get(query.teamId ?? '') ?? byTeam.get('') ?? [];
-        return { login: freeLogin(query.name, logins), extension: nextExtension(extensions, neighbours) };
+        const proposals = new Proposals(
+          await database('person').pluck<string[]>('login'),
+          await database('extension').pluck<string[]>('digits'),
+          await extensionsByTeam(database),
+        );
+        return { login: proposals.login(query.name), extension: proposals.extension(query.teamId ?? '') };
       },
     }),
     route({
@@ -135,34 +172,6 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
     }),
     route({
       method: 'POST',
-      path: '/api/people/:id/code',
-      area,
-      summary: 'A new one-time sign-in code; the old password and all sign-ins end',
-      who: editors,
-      params: idParams,
-      reply: Joi.object({ signInCode: Joi.string().required() }),
-      errors: ['notFound', 'notNow'],
-      handle: async ({ params, caller }) => {
-        const person = await getPerson(database, params.id);
-        if (person.retired) throw new Problem('notNow', `${person.name} is deactivated. Reactivate first.`);
-        if (signedIn(caller).personId === params.id) {
-          throw new Problem('notNow', 'This would sign you out. Change your own password instead.');
-        }
-        const signInCode = oneTimeCode();
-        await database.transaction(async (trx) => {
-          await trx('one_time_code')
-            .where({ person_id: params.id, purpose: 'sign-in' })
-            .whereNull('used_at')
-            .update({ used_at: trx.fn.now() });
-          await trx('credential').where({ person_id: params.id }).delete();
-          await insertCodes(trx, seal, [{ purpose: 'sign-in', code: signInCode, personId: params.id }]);
-        });
-        await sessions.endAllOf(params.id);
-        return { signInCode };
-      },
-    }),
-    route({
-      method: 'POST',
       path: '/api/people/:id/phone-secret',
       area,
       summary:
@@ -187,6 +196,54 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
     }),
     route({
       method: 'POST',
+      path: '/api/people/bulk',
+      area,
+      summary: 'Change several people alike: team, role, a skill, a queue; all of them or nobody',
+      who: editors,
+      body: Joi.object<{ ids: string[]; change: BulkChange }>({ ids: bulkIds, change: bulkChange }),
+      reply: nothing.allow(null),
+      errors: ['notFound', 'notNow', 'taken'],
+      handle: async ({ body, caller }) => {
+        await database.transaction((trx) =>
+          changeMany(trx, body.ids, body.change, authorOf(signedIn(caller).personId)),
+        );
+        return null;
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/people/bulk-state',
+      area,
+      summary: 'Sign several agents in, set them away or sign them out; says who could not be',
+      who: operators,
+      body: Joi.object<{ ids: string[]; state: AgentStateBody }>({
+        ids: bulkIds,
+        state: agentState.required(),
+      }),
+      reply: Joi.object({
+        done: Joi.number().integer().required(),
+        refused: Joi.array()
+          .items(Joi.object({ name: Joi.string().required(), why: Joi.string().required() }))
+          .required(),
+      }),
+      errors: ['exchangeAway'],
+      handle: async ({ body, caller }) => {
+        const me = signedIn(caller);
+        const refused: { name: string; why: string }[] = [];
+        for (const id of body.ids) {
+          try {
+            await direct(me, id, body.state);
+          } catch (error) {
+            if (!(error instanceof Problem) || error.code === 'exchangeAway') throw error;
+            const row = await database('item').where({ id }).first<{ name: string } | undefined>('name');
+            refused.push({ name: row?.name ?? 'Somebody', why: error.detail });
+          }
+        }
+        return { done: body.ids.length - refused.length, refused };
+      },
+    }),
+    route({
+      method: 'POST',
       path: '/api/people/:id/state',
       area,
       summary: 'Sign an agent in, set them away, sign them out, or end their wrap-up',
@@ -194,10 +251,9 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       params: idParams,
       body: agentState,
       reply: nothing.allow(null),
-      errors: ['notFound', 'notNow', 'exchangeAway'],
+      errors: ['notFound', 'notNow', 'notAllowed', 'exchangeAway'],
       handle: async ({ params, body, caller }) => {
-        await getPerson(database, params.id);
-        await live.command(stateEvent(params.id, body.state, body.reason), signedIn(caller).personId);
+        await direct(signedIn(caller), params.id, body);
         return null;
       },
     }),

@@ -20,6 +20,14 @@ export const personView = Joi.object<PersonView, true>({
   callLimit: Joi.number().integer().required(),
   ringSeconds: Joi.number().integer().required(),
   signInWithPhone: Joi.boolean().required(),
+  wrapUpSeconds: Joi.number().integer().allow(null).required(),
+  startAway: Joi.boolean().required(),
+  answerBySelf: Joi.boolean().required(),
+  elsewhere: Joi.string().valid('warn', 'takeOver', 'refuse').required(),
+  skills: Joi.array()
+    .items(Joi.object({ skillId: Joi.string().required(), level: Joi.number().integer().required() }))
+    .required(),
+  looksAfter: Joi.array().items(Joi.string()).required(),
   hasOwnPassword: Joi.boolean().required(),
   home: Joi.boolean().required(),
   outsideNumber: Joi.object({ e164: Joi.string().required(), trunkId: Joi.string().required() })

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { OutsideNumber, PersonChange } from '@night-bell/core/model/people.schema';
+import type { Elsewhere, OutsideNumber, PersonChange, SkillLevel } from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import type { Sessions } from '../../security/sessions.ts';
@@ -7,7 +7,10 @@ import {
   announceChange,
   type Author,
   changeItem,
+  checkInUse,
+  insertAll,
   reactivateItem,
+  type Reference,
   refuseWhenUsed,
   retireItem,
 } from '../../spine/items.ts';
@@ -28,6 +31,12 @@ export interface PersonView {
   callLimit: number;
   ringSeconds: number;
   signInWithPhone: boolean;
+  wrapUpSeconds: number | null;
+  startAway: boolean;
+  answerBySelf: boolean;
+  elsewhere: Elsewhere;
+  skills: SkillLevel[];
+  looksAfter: string[];
   hasOwnPassword: boolean;
   /** Works at home: the softphone registers from outside. */
   home: boolean;
@@ -40,6 +49,7 @@ export interface PersonView {
 /** The fields that history keeps and take-back restores. */
 export function personSnapshot(person: PersonChange): PersonChange {
   const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
+  const { wrapUpSeconds, startAway, answerBySelf, elsewhere, skills, looksAfter } = person;
   const { home, outsideNumber } = person;
   return {
     name,
@@ -50,9 +60,53 @@ export function personSnapshot(person: PersonChange): PersonChange {
     callLimit,
     ringSeconds,
     signInWithPhone,
+    wrapUpSeconds,
+    startAway,
+    answerBySelf,
+    elsewhere,
+    skills,
+    looksAfter,
     home,
     outsideNumber,
   };
+}
+
+export function personReferences({
+  teamId,
+  skills,
+  looksAfter,
+}: Pick<PersonChange, 'teamId' | 'skills' | 'looksAfter'>): Reference[] {
+  return [
+    ...(teamId === null ? [] : [{ to: teamId, how: 'team' }]),
+    ...skills.map(({ skillId }) => ({ to: skillId, how: 'skill' })),
+    ...looksAfter.map((to) => ({ to, how: 'looked after' })),
+  ];
+}
+
+/** Skills and teams looked after, written whole. */
+export async function writeAbilities(
+  trx: Knex.Transaction,
+  people: ({ id: string } & Pick<PersonChange, 'skills' | 'looksAfter'>)[],
+): Promise<void> {
+  for (const skillId of new Set(people.flatMap((each) => each.skills.map((skill) => skill.skillId))))
+    await checkInUse(trx, skillId, 'skill', '/skills');
+  for (const teamId of new Set(people.flatMap((each) => each.looksAfter)))
+    await checkInUse(trx, teamId, 'team', '/looksAfter');
+  const ids = people.map(({ id }) => id);
+  await trx('person_skill').whereIn('person_id', ids).delete();
+  await trx('supervised_team').whereIn('person_id', ids).delete();
+  await insertAll(
+    trx,
+    'person_skill',
+    people.flatMap(({ id, skills }) =>
+      skills.map(({ skillId, level }) => ({ person_id: id, skill_id: skillId, level })),
+    ),
+  );
+  await insertAll(
+    trx,
+    'supervised_team',
+    people.flatMap(({ id, looksAfter }) => looksAfter.map((team) => ({ person_id: id, team_id: team }))),
+  );
 }
 
 export async function listPeople(database: Knex, id: string | null = null): Promise<PersonView[]> {
@@ -79,6 +133,18 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
       'p.call_limit as callLimit',
       'p.ring_seconds as ringSeconds',
       'p.sign_in_with_phone as signInWithPhone',
+      'p.wrap_up_seconds as wrapUpSeconds',
+      'p.start_away as startAway',
+      'p.answer_by_self as answerBySelf',
+      'p.elsewhere',
+      database.raw(
+        `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'level', k.level) order by n.name)
+          from person_skill k join item n on n.id = k.skill_id where k.person_id = p.id), '[]') as skills`,
+      ),
+      database.raw(
+        `coalesce((select array_agg(l.team_id::text order by l.team_id) from supervised_team l
+          where l.person_id = p.id), '{}') as "looksAfter"`,
+      ),
       database.raw('c.password_hash is not null as "hasOwnPassword"'),
       'v.id as voicemailBoxId',
     );
@@ -151,7 +217,7 @@ export async function changePerson(
       name: after.name,
       before: personSnapshot(current),
       after: personSnapshot(after),
-      references: after.teamId === null ? [] : [{ to: after.teamId, how: 'team' }],
+      references: personReferences(after),
       version,
       current,
       ...(takesBack === undefined ? {} : { takesBack }),
@@ -165,7 +231,12 @@ export async function changePerson(
     call_limit: after.callLimit,
     ring_seconds: after.ringSeconds,
     sign_in_with_phone: after.signInWithPhone,
+    wrap_up_seconds: after.wrapUpSeconds,
+    start_away: after.startAway,
+    answer_by_self: after.answerBySelf,
+    elsewhere: after.elsewhere,
   });
+  await writeAbilities(trx, [{ id, ...after }]);
   if (after.name !== current.name) {
     await trx('item')
       .where({ id: current.voicemailBoxId })

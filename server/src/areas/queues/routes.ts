@@ -29,6 +29,9 @@ const queueView = Joi.object<QueueView, true>({
   ringSeconds: Joi.number().integer().required(),
   wrapUpSeconds: Joi.number().integer().required(),
   members: Joi.array().items(Joi.string()).required(),
+  skills: Joi.array()
+    .items(Joi.object({ skillId: Joi.string().required(), minimum: Joi.number().integer().required() }))
+    .required(),
   maxWaiting: Joi.number().integer().allow(null).required(),
   whenFull: destinationView.required(),
   maxWaitSeconds: Joi.number().integer().allow(null).required(),

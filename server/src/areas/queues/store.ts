@@ -13,7 +13,9 @@ import {
   announceChange,
   type Author,
   changeItem,
+  checkInUse,
   createItem,
+  insertAll,
   newId,
   reactivateItem,
   type Reference,
@@ -55,6 +57,7 @@ interface QueueRow {
   outcomes: Outcome[];
   box_id: string | null;
   members: string[];
+  skills: QueueDraft['skills'];
   people_count: number;
 }
 
@@ -78,6 +81,10 @@ export async function listQueues(database: Knex, id: string | null = null): Prom
         `coalesce((select array_agg(m.member_id::text order by m.position) from queue_member m where m.queue_id = q.id), '{}') as members`,
       ),
       database.raw(
+        `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'minimum', k.minimum) order by k.position)
+          from queue_skill k where k.queue_id = q.id), '[]') as skills`,
+      ),
+      database.raw(
         `(select count(distinct p.id)::int from queue_member m join person p on p.id = m.member_id or p.team_id = m.member_id
           join item pi on pi.id = p.id and pi.retired_at is null where m.queue_id = q.id) as people_count`,
       ),
@@ -92,6 +99,7 @@ export async function listQueues(database: Knex, id: string | null = null): Prom
     ringSeconds: row.ring_seconds,
     wrapUpSeconds: row.wrap_up_seconds,
     members: row.members,
+    skills: row.skills,
     maxWaiting: row.max_waiting,
     whenFull: destinationFrom(row.when_full_kind, row.when_full_item)!,
     maxWaitSeconds: row.max_wait_seconds,
@@ -113,7 +121,7 @@ export async function getQueue(database: Knex, id: string): Promise<QueueView> {
 
 /** The fields that history keeps and take-back restores. */
 export function queueSnapshot(queue: QueueDraft): QueueDraft {
-  const { name, extension, priority, ringSeconds, wrapUpSeconds, members } = queue;
+  const { name, extension, priority, ringSeconds, wrapUpSeconds, members, skills } = queue;
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
   const { preferOwner, script, outcomes } = queue;
   return {
@@ -123,6 +131,7 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     ringSeconds,
     wrapUpSeconds,
     members,
+    skills,
     maxWaiting,
     whenFull,
     maxWaitSeconds,
@@ -157,7 +166,7 @@ export async function createQueue(
   );
   await createVoicemailBoxes(trx, [{ id: boxId, ownerId: id, name: `${draft.name} voicemail` }], author);
   await trx('queue').insert({ id, ...columnsOf(draft) });
-  await writeMembers(trx, id, draft.members);
+  await writeMembers(trx, id, draft);
   await moveExtension(trx, id, draft.extension);
   await announceChange(trx);
   return id;
@@ -190,7 +199,7 @@ export async function changeQueue(
     author,
   );
   await trx('queue').where({ id }).update(columnsOf(draft));
-  await writeMembers(trx, id, draft.members);
+  await writeMembers(trx, id, draft);
   if (draft.extension !== current.extension) await moveExtension(trx, id, draft.extension);
   if (draft.name !== current.name) {
     await trx('item')
@@ -233,6 +242,8 @@ async function checkQueue(
   await refuseSameName(trx, 'queue', draft.name, id);
   await checkScript(trx, draft.script, '/script', []);
   await checkMembers(trx, draft.members, members);
+  for (const [index, { skillId }] of draft.skills.entries())
+    await checkInUse(trx, skillId, 'skill', `/skills/${index}`);
   for (const key of ['whenFull', 'whenTooLong', 'whenNobody'] as const) {
     const destination = draft[key];
     if (destination?.kind === 'queue' && destination.id === id) {
@@ -266,6 +277,7 @@ async function checkMembers(trx: Knex.Transaction, members: string[], before: st
 function referencesOf(draft: QueueDraft, boxId: string): Reference[] {
   return [
     ...draft.members.map((to) => ({ to, how: 'member' })),
+    ...draft.skills.map(({ skillId }) => ({ to: skillId, how: 'asked for' })),
     ...destinationReference(draft.whenFull, 'when full'),
     ...destinationReference(draft.whenTooLong, 'when the wait is too long'),
     ...destinationReference(draft.whenNobody, 'when nobody is signed in'),
@@ -294,11 +306,21 @@ function columnsOf(draft: QueueDraft) {
   };
 }
 
-async function writeMembers(trx: Knex.Transaction, id: string, members: string[]): Promise<void> {
+async function writeMembers(
+  trx: Knex.Transaction,
+  id: string,
+  { members, skills }: Pick<QueueDraft, 'members' | 'skills'>,
+): Promise<void> {
   await trx('queue_member').where({ queue_id: id }).delete();
-  if (members.length > 0) {
-    await trx('queue_member').insert(
-      members.map((member_id, position) => ({ queue_id: id, position, member_id })),
-    );
-  }
+  await trx('queue_skill').where({ queue_id: id }).delete();
+  await insertAll(
+    trx,
+    'queue_member',
+    members.map((member_id, position) => ({ queue_id: id, position, member_id })),
+  );
+  await insertAll(
+    trx,
+    'queue_skill',
+    skills.map(({ skillId, minimum }, position) => ({ queue_id: id, position, skill_id: skillId, minimum })),
+  );
 }

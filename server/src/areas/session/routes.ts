@@ -7,13 +7,16 @@ import { hashPassword, passwordMatches } from '../../security/passwords.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { createPeople } from '../people/create.ts';
-import { findByLogin, hasAdministrator, installation, setPassword, useCode } from './store.ts';
+import type { Sessions, SignInPlace } from '../../security/sessions.ts';
+import { findByLogin, hasAdministrator, installation, setPassword, type SignInRow, useCode } from './store.ts';
 
 interface SessionView {
   installation: { name: string; timeZone: string; demo: boolean; needsFirstAdministrator: boolean };
   person: { id: string; name: string; role: Role } | null;
   token: string | null;
   mustSetPassword: boolean;
+  /** Where else this person was active in the last minutes, when they want to be warned of it. */
+  elsewhere: { browser: string; seenAt: string }[];
 }
 
 const sessionView = Joi.object<SessionView>({
@@ -34,6 +37,9 @@ const sessionView = Joi.object<SessionView>({
     .required(),
   token: Joi.string().allow(null).required(),
   mustSetPassword: Joi.boolean().required(),
+  elsewhere: Joi.array()
+    .items(Joi.object({ browser: Joi.string().allow('').required(), seenAt: Joi.string().required() }))
+    .required(),
 });
 
 export function sessionRoutes({ database, sessions, seal, guesses }: Services): Route[] {
@@ -50,7 +56,25 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       person: session === null ? null : { id: session.personId, name: session.name, role: session.role },
       token: session?.csrf ?? null,
       mustSetPassword: session?.mustSetPassword ?? false,
+      elsewhere:
+        session === null
+          ? []
+          : (await seenLately(sessions, session.personId, session.sessionHash)).map(
+              ({ browser, seenAt }) => ({ browser, seenAt }),
+            ),
     };
+  };
+
+  /** Signed in elsewhere and seen there lately: that goes on, ends, or keeps them out here, as their settings say. */
+  const settleElsewhere = async (person: SignInRow): Promise<void> => {
+    if (person.elsewhere === 'warn') return;
+    if (person.elsewhere === 'takeOver') return sessions.endAllOf(person.id);
+    const [place] = await seenLately(sessions, person.id);
+    if (place !== undefined)
+      throw new Problem(
+        'notNow',
+        `You are signed in elsewhere${place.browser === '' ? '' : `, ${place.browser}`}, and may be at one place only. Sign out there, or ask an administrator to end that sign-in.`,
+      );
   };
 
   return [
@@ -84,7 +108,7 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
           .messages({ 'string.empty': 'Type your password or one-time code.' }),
       }),
       reply: nothing.allow(null),
-      errors: ['wrongSignIn'],
+      errors: ['wrongSignIn', 'notNow'],
       handle: async ({ body, http, reply }) => {
         const keys = [`login:${body.login}`, `address:${http.ip}`];
         await guesses.refuseIfBlocked(keys);
@@ -102,6 +126,7 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
           );
         }
         await guesses.right(keys);
+        await settleElsewhere(person);
         await sessions.begin(reply, person.id, byCode);
         return null;
       },
@@ -217,6 +242,13 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       },
     }),
   ];
+}
+
+const latelyMs = 15 * 60_000;
+
+async function seenLately(sessions: Sessions, personId: string, except?: string): Promise<SignInPlace[]> {
+  const places = await sessions.of(personId, except);
+  return places.filter((place) => Date.now() - Date.parse(place.seenAt) < latelyMs);
 }
 
 function knownZone(zone: string): boolean {

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { Elsewhere } from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
 import { tidyCode } from '../../security/seal.ts';
 import type { Seal } from '../../security/seal.ts';
@@ -10,6 +11,8 @@ export interface Installation {
   demo: boolean;
   /** A call talked at least so long is a good one. */
   good_call_seconds: number;
+  /** Rented seats, null for no limit. */
+  seats: number | null;
 }
 
 export async function installation(database: Knex): Promise<Installation> {
@@ -19,6 +22,7 @@ export async function installation(database: Knex): Promise<Installation> {
     'time_zone',
     'demo',
     'good_call_seconds',
+    'seats',
   );
   if (row === undefined) throw new Error('the installation row is missing');
   return row;
@@ -38,6 +42,8 @@ export interface SignInRow {
   name: string;
   role: Role;
   password_hash: string | null;
+  /** What happens when they are still signed in elsewhere. */
+  elsewhere: Elsewhere;
 }
 
 export async function findByLogin(database: Knex, login: string): Promise<SignInRow | undefined> {
@@ -46,7 +52,7 @@ export async function findByLogin(database: Knex, login: string): Promise<SignIn
     .leftJoin('credential as c', 'c.person_id', 'p.id')
     .where('p.login', login)
     .whereNull('i.retired_at')
-    .first<SignInRow | undefined>('p.id', 'i.name', 'p.role', 'c.password_hash');
+    .first<SignInRow | undefined>('p.id', 'i.name', 'p.role', 'c.password_hash', 'p.elsewhere');
 }
 
 /** Uses up a one-time code. False when it is unknown, used or over. */

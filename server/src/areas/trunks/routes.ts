@@ -3,15 +3,7 @@ import { trunkDraft } from '@night-bell/core/model/trunks.schema';
 import { itemRoutes } from '../../http/item-routes.ts';
 import type { Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import {
-  changeTrunk,
-  createTrunk,
-  getTrunk,
-  listTrunks,
-  reactivateTrunk,
-  retireTrunk,
-  type TrunkView,
-} from './store.ts';
+import { trunkStore, type TrunkView } from './store.ts';
 
 const trunkView = Joi.object<TrunkView, true>({
   id: Joi.string().required(),
@@ -31,13 +23,6 @@ export function trunkRoutes(services: Services): Route[] {
     many: 'trunks',
     draft: trunkDraft,
     view: trunkView,
-    store: {
-      list: listTrunks,
-      get: getTrunk,
-      create: createTrunk,
-      change: changeTrunk,
-      retire: retireTrunk,
-      reactivate: reactivateTrunk,
-    },
+    store: trunkStore,
   });
 }

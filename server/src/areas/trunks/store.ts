@@ -1,17 +1,7 @@
 import type { Knex } from 'knex';
 import type { TrunkDraft } from '@night-bell/core/model/trunks.schema';
 import { Problem } from '../../http/problems.ts';
-import {
-  announceChange,
-  type Author,
-  changeItem,
-  createItem,
-  newId,
-  reactivateItem,
-  refuseSameName,
-  refuseWhenUsed,
-  retireItem,
-} from '../../spine/items.ts';
+import { itemStore } from '../../spine/item-store.ts';
 
 export interface TrunkView extends TrunkDraft {
   id: string;
@@ -19,11 +9,11 @@ export interface TrunkView extends TrunkDraft {
   retired: boolean;
 }
 
-export async function listTrunks(database: Knex, id: string | null = null): Promise<TrunkView[]> {
+export function listTrunks(database: Knex, id?: string): Promise<TrunkView[]> {
   return database('trunk as t')
     .join('item as i', 'i.id', 't.id')
     .modify((query) => {
-      if (id !== null) void query.where('t.id', id);
+      if (id !== undefined) void query.where('t.id', id);
     })
     .orderBy([{ column: 'i.name' }, { column: 't.id' }])
     .select<TrunkView[]>(
@@ -37,65 +27,20 @@ export async function listTrunks(database: Knex, id: string | null = null): Prom
     );
 }
 
-export async function getTrunk(database: Knex, id: string): Promise<TrunkView> {
-  const [trunk] = await listTrunks(database, id);
-  if (trunk === undefined) throw new Problem('notFound', 'There is no such trunk.');
-  return trunk;
-}
+export const trunkStore = itemStore<TrunkDraft, TrunkView>({
+  kind: 'trunk',
+  word: 'trunk',
+  list: listTrunks,
+  snapshot: ({ name, host, account, channels }) => ({ name, host, account, channels }),
+  references: () => [],
+  insert: async (trx, id, { host, account, channels }) =>
+    void (await trx('trunk').insert({ id, host, account, channels })),
+  update: async (trx, id, { host, account, channels }) =>
+    void (await trx('trunk').where({ id }).update({ host, account, channels })),
+  refuseRetiring: refuseWhileReachedOver,
+});
 
-export function trunkSnapshot({ name, host, account, channels }: TrunkDraft): TrunkDraft {
-  return { name, host, account, channels };
-}
-
-export async function createTrunk(trx: Knex.Transaction, draft: TrunkDraft, author: Author): Promise<string> {
-  await refuseSameName(trx, 'trunk', draft.name, null);
-  const id = newId();
-  const after = trunkSnapshot(draft);
-  await createItem(trx, { id, kind: 'trunk', name: draft.name, after, references: [] }, author);
-  const { name: _name, ...columns } = after;
-  await trx('trunk').insert({ id, ...columns });
-  await announceChange(trx);
-  return id;
-}
-
-export async function changeTrunk(
-  trx: Knex.Transaction,
-  id: string,
-  version: number,
-  draft: TrunkDraft,
-  author: Author,
-  takesBack?: number,
-): Promise<void> {
-  const current = await getTrunk(trx, id);
-  await refuseSameName(trx, 'trunk', draft.name, id);
-  const after = trunkSnapshot(draft);
-  await changeItem(
-    trx,
-    {
-      id,
-      name: draft.name,
-      before: trunkSnapshot(current),
-      after,
-      references: [],
-      version,
-      current,
-      ...(takesBack === undefined ? {} : { takesBack }),
-    },
-    author,
-  );
-  const { name: _name, ...columns } = after;
-  await trx('trunk').where({ id }).update(columns);
-  await announceChange(trx);
-}
-
-export async function retireTrunk(
-  trx: Knex.Transaction,
-  id: string,
-  version: number,
-  author: Author,
-): Promise<void> {
-  const trunk = await getTrunk(trx, id);
-  await refuseWhenUsed(trx, id, trunk.name);
+async function refuseWhileReachedOver(trx: Knex.Transaction, { id, name }: TrunkView): Promise<void> {
   const reached = await trx('phone as f')
     .join('item as p', 'p.id', 'f.person_id')
     .join('item as i', 'i.id', 'f.id')
@@ -107,19 +52,6 @@ export async function retireTrunk(
   if (reached.length > 0)
     throw new Problem(
       'inUse',
-      `${reached.slice(0, 3).join(', ')}${reached.length > 3 ? ' and more' : ''} are reached over ${trunk.name}. Choose another trunk for them first.`,
+      `${reached.slice(0, 3).join(', ')}${reached.length > 3 ? ' and more' : ''} are reached over ${name}. Choose another trunk for them first.`,
     );
-  await retireItem(trx, id, version, author);
-  await announceChange(trx);
-}
-
-export async function reactivateTrunk(
-  trx: Knex.Transaction,
-  id: string,
-  version: number,
-  author: Author,
-): Promise<void> {
-  await getTrunk(trx, id);
-  await reactivateItem(trx, id, version, author);
-  await announceChange(trx);
 }

@@ -1,0 +1,105 @@
+import Joi from 'joi';
+import { editors, readers } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
+import { oneTimeCode } from '../../security/seal.ts';
+import type { Services } from '../../services.ts';
+import { insertCodes } from '../phones/codes.ts';
+import { getPerson } from './store.ts';
+
+const area = 'People';
+
+/** How somebody gets in, and where they are in: codes, locks and sign-ins. */
+export function peopleAccessRoutes({ database, seal, sessions, guesses }: Services): Route[] {
+  return [
+    route({
+      method: 'GET',
+      path: '/api/people/:id/access',
+      area,
+      summary: 'Where somebody is signed in, and whether too many wrong guesses keep them out',
+      who: readers,
+      params: idParams,
+      reply: Joi.object({
+        signIns: Joi.array()
+          .items(
+            Joi.object({
+              since: Joi.string().required(),
+              seenAt: Joi.string().required(),
+              address: Joi.string().allow('').required(),
+              browser: Joi.string().allow('').required(),
+            }),
+          )
+          .required(),
+        lockedSeconds: Joi.number().integer().required(),
+      }),
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        const { login } = await getPerson(database, params.id);
+        return {
+          signIns: await sessions.of(params.id),
+          lockedSeconds: await guesses.lockedSeconds(`login:${login}`),
+        };
+      },
+    }),
+    route({
+      method: 'DELETE',
+      path: '/api/people/:id/sign-ins',
+      area,
+      summary: 'End all sign-ins of a person; their password stays',
+      who: editors,
+      params: idParams,
+      reply: nothing.allow(null),
+      errors: ['notFound', 'notNow'],
+      handle: async ({ params, caller }) => {
+        await getPerson(database, params.id);
+        if (signedIn(caller).personId === params.id)
+          throw new Problem('notNow', 'This would sign you out. Use Sign out instead.');
+        await sessions.endAllOf(params.id);
+        return null;
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/people/:id/unlock',
+      area,
+      summary: 'Let somebody try again at once who guessed wrong too often',
+      who: editors,
+      params: idParams,
+      reply: nothing.allow(null),
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        const { login } = await getPerson(database, params.id);
+        await guesses.right([`login:${login}`]);
+        return null;
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/people/:id/code',
+      area,
+      summary: 'A new one-time sign-in code; the old password and all sign-ins end',
+      who: editors,
+      params: idParams,
+      reply: Joi.object({ signInCode: Joi.string().required() }),
+      errors: ['notFound', 'notNow'],
+      handle: async ({ params, caller }) => {
+        const person = await getPerson(database, params.id);
+        if (person.retired) throw new Problem('notNow', `${person.name} is deactivated. Reactivate first.`);
+        if (signedIn(caller).personId === params.id) {
+          throw new Problem('notNow', 'This would sign you out. Change your own password instead.');
+        }
+        const signInCode = oneTimeCode();
+        await database.transaction(async (trx) => {
+          await trx('one_time_code')
+            .where({ person_id: params.id, purpose: 'sign-in' })
+            .whereNull('used_at')
+            .update({ used_at: trx.fn.now() });
+          await trx('credential').where({ person_id: params.id }).delete();
+          await insertCodes(trx, seal, [{ purpose: 'sign-in', code: signInCode, personId: params.id }]);
+        });
+        await sessions.endAllOf(params.id);
+        return { signInCode };
+      },
+    }),
+  ];
+}
