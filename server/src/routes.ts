@@ -12,6 +12,8 @@ import { optOutRoutes } from './areas/opt-outs/routes.ts';
 import { peopleAccessRoutes } from './areas/people/access-routes.ts';
 import { peopleRoutes } from './areas/people/routes.ts';
 import { peopleListRoutes } from './areas/people/list-routes.ts';
+import { enrolmentRoutes } from './areas/phones/enrolment-routes.ts';
+import { phoneRoutes } from './areas/phones/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
@@ -34,6 +36,8 @@ export function declaredRoutes(services: Services, gateways: Gateways, sync: Rec
     ...peopleRoutes(services),
     ...peopleListRoutes(services),
     ...peopleAccessRoutes(services),
+    ...phoneRoutes(services, gateways),
+    ...enrolmentRoutes(services),
     ...teamRoutes(services),
     ...skillRoutes(services),
     ...agentSettingsRoutes(services),
@@ -50,7 +54,7 @@ export function declaredRoutes(services: Services, gateways: Gateways, sync: Rec
     ...testCallRoutes(services),
     ...callRoutes(services),
     ...floorRoutes(services),
-    ...standInRoutes(services, gateways),
+    ...standInRoutes(gateways),
     ...apiRoutes(() => routes),
   ];
   return routes;

@@ -199,6 +199,7 @@ export class TestGateway {
     const phone = {
       account,
       domain: realm,
+      transport: 'tls' as const,
       contact: `sip:${account}@192.0.2.5`,
       secret: digestSecret(account, realm, secret),
       callId: account,
@@ -221,7 +222,12 @@ export class TestGateway {
     const before = this.heard.length;
     this.say({ kind: 'sip', device, message });
     const answer = await until(
-      () => this.heard.slice(before).find((each) => each.kind === 'sip' && each.device === device),
+      () =>
+        this.heard
+          .slice(before)
+          .find(
+            (each) => each.kind === 'sip' && each.device === device && each.message.startsWith('SIP/2.0'),
+          ),
       'the registrar answers',
     );
     return readSip((answer as { message: string }).message) as SipResponse;

@@ -18,7 +18,15 @@ function wired(secret: string): SipRequest[] {
   const sent: SipRequest[] = [];
   const context = {
     realm: 'night-bell',
-    secretOf: () => digestSecret('s2001', 'night-bell', 'right'),
+    accountOf: (account: string) =>
+      account === 's2001'
+        ? {
+            secret: digestSecret('s2001', 'night-bell', 'right'),
+            transport: 'tls' as const,
+            behindRouter: false,
+          }
+        : null,
+    source: '192.0.2.9',
     freshNonce: () => 'nonce',
     nonceState: () => 'fresh' as const,
     tag: 'tag',

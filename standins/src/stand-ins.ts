@@ -90,6 +90,7 @@ export class StandIns {
     this.store.save();
     this.addPhone(phone.account);
     this.phones.get(phone.account)!.register();
+    this.report();
   }
 
   private connect(): void {
@@ -119,7 +120,7 @@ export class StandIns {
 
   private report(): void {
     const { on, speed } = this.store.value.traffic;
-    this.say({ kind: 'trafficState', on, speed, phones: this.phones.size });
+    this.say({ kind: 'trafficState', on, speed, devices: [...this.phones.keys()] });
   }
 
   private hear(message: ToGateway): void {
@@ -167,6 +168,13 @@ export class StandIns {
         return this.traffic.know(message.numbers);
       case 'enrol':
         void this.enrol(message.code);
+        return;
+      case 'askAgain':
+        this.phones.get(message.device)?.register();
+        return;
+      case 'misbehave':
+        this.phones.get(message.device)?.misbehave(message.how);
+        this.store.save();
         return;
       case 'mood':
         this.options.setMood?.(message.mood);
@@ -257,12 +265,7 @@ export class StandIns {
       this.say({ kind: 'enrolled', code, account: null });
       return;
     }
-    const setUp = (await response.json()) as {
-      account: string;
-      domain: string;
-      secret: string;
-      name: string;
-    };
+    const setUp = (await response.json()) as StoredPhone;
     const { phones } = this.store.value;
     this.store.value.phones = [...phones.filter((phone) => phone.account !== setUp.account), setUp];
     this.store.save();
@@ -277,7 +280,9 @@ export class StandIns {
     const stored = this.store.value.phones.find((phone) => phone.account === account)!;
     this.phones.set(
       account,
-      new StandInPhone(stored, (device, message) => this.say({ kind: 'sip', device, message })),
+      new StandInPhone(stored, (device, message, source) =>
+        this.say({ kind: 'sip', device, message, source }),
+      ),
     );
   }
 }

@@ -1,3 +1,5 @@
+import type { Codec, ModelId, Transport } from '@night-bell/core/devices/catalogue';
+import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 
 /** What a phone keeps of its set-up, in its own memory. */
@@ -6,6 +8,12 @@ export interface StoredPhone {
   domain: string;
   secret: string;
   name: string;
+  transport?: Transport;
+  codecs?: Codec[];
+  model?: ModelId;
+  /** It stands outside the house, behind a router. */
+  home?: boolean;
+  misbehaves?: Misbehaviour | null;
 }
 
 export interface Stored {

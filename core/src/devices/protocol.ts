@@ -1,5 +1,20 @@
 import type { LegFailure } from '../exchange/events.ts';
 
+/** Ways in which a stand-in phone can be told to go wrong. */
+export const misbehaviours = [
+  'wrongSecret',
+  'wrongTransport',
+  'wrongServer',
+  'unknownAccount',
+  'tooBrief',
+  'silent',
+  'oddCodecs',
+  'behindRouter',
+  'moving',
+] as const;
+
+export type Misbehaviour = (typeof misbehaviours)[number];
+
 /**
  * The device protocol: JSON messages between Night Bell and a gateway of phones and lines, over a WebSocket. The
  * stand-ins speak it; a gateway to real equipment would too. docs/device-protocol.md tells the story in order.
@@ -14,8 +29,8 @@ export type FromGateway =
       /** Hosts of the providers this gateway reaches. */
       trunkHosts?: string[];
     }
-  /** A SIP message of one device. */
-  | { kind: 'sip'; device: string; message: string }
+  /** A SIP message of one device; `source` is the address it came from. */
+  | { kind: 'sip'; device: string; message: string; source?: string }
   | { kind: 'answered'; leg: string }
   | { kind: 'failed'; leg: string; cause: LegFailure }
   | { kind: 'hungUp'; leg: string }
@@ -26,7 +41,7 @@ export type FromGateway =
   /** A caller; `ref` comes back with the call's id, `trunkHost` says by which provider it came. */
   | { kind: 'call'; ref: string; to: string; from: string; callerName?: string; trunkHost?: string }
   | { kind: 'callerHungUp'; callId: string }
-  | { kind: 'trafficState'; on: boolean; speed: number; phones: number }
+  | { kind: 'trafficState'; on: boolean; speed: number; devices: string[] }
   | { kind: 'enrolled'; code: string; account: string | null };
 
 export type ToGateway =
@@ -70,5 +85,9 @@ export type ToGateway =
   /** The numbers that stand-in callers call, with their shares. */
   | { kind: 'callable'; numbers: { to: string; share: number }[] }
   | { kind: 'enrol'; code: string }
+  /** Register again now. */
+  | { kind: 'askAgain'; device: string }
+  /** To the stand-ins only: go wrong in this way, or behave again. */
+  | { kind: 'misbehave'; device: string; how: Misbehaviour | null }
   /** How Harbour Book, the stand-in customer system, is to behave. */
   | { kind: 'mood'; mood: 'well' | 'slow' | 'broken' };

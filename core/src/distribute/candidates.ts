@@ -8,8 +8,9 @@ export const namedBehindChosen = 4;
 
 export type AgentDisplayState = 'available' | 'ringing' | 'talking' | 'wrappingUp' | 'away' | 'signedOut';
 
-/** What would ring: a softphone in the house or at home, the person's page, an outside number, or an open line to one. */
-export type ReachedBy = 'softphone' | 'homeSoftphone' | 'browser' | 'outside' | 'openLine';
+/** What would ring: a device in the house or at home, the person's page, an outside number, or an open line to one. */
+export type ReachedBy =
+  'softphone' | 'homeSoftphone' | 'desk' | 'cordless' | 'browser' | 'outside' | 'openLine';
 
 /** One member as seen at the moment of a decision. */
 export interface Candidate {

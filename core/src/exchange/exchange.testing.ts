@@ -26,6 +26,7 @@ export function person(id: string, change: Partial<PersonItem> = {}): PersonItem
     answerBySelf: false,
     wrapUpSeconds: null,
     skills: {},
+    noAnswer: null,
     voicemailBoxId: `${id}.box`,
     ...change,
   };

@@ -1,3 +1,4 @@
+import type { Destination } from '../model/destination.ts';
 import { beginRest, markAway, reachedBy, refreshAgent, ringingPhone } from './agents.ts';
 import type { StopRinging } from './effects.ts';
 import type { LegFailure, Refusal } from './events.ts';
@@ -292,8 +293,10 @@ function rest(state: State, agent: Agent, reason: NotTaken): boolean {
 
 /** A person who cannot be reached directly: their voicemail box takes the call. */
 export function afterDirectRing(state: State, call: Call, agent: Agent): void {
-  const box = agent.person.voicemailBoxId;
-  state.todo.push({ send: call, to: box === null ? { kind: 'end' } : { kind: 'voicemail', id: box } });
+  const { noAnswer, voicemailBoxId } = agent.person;
+  const own: Destination =
+    voicemailBoxId === null ? { kind: 'end' } : { kind: 'voicemail', id: voicemailBoxId };
+  state.todo.push({ send: call, to: noAnswer ?? own });
 }
 
 /** The phone that rang for this call, or was lifted and not accepted, has nothing to do with it any more. */

@@ -63,11 +63,13 @@ export interface PersonItem {
   wrapUpSeconds: number | null;
   /** Level 1 to 5 by skill. */
   skills: Record<string, number>;
+  /** Where a call straight to them goes when nobody lifts; null for their own voicemail. */
+  noAnswer: Destination | null;
   voicemailBoxId: string | null;
 }
 
 /** `outside` is no device of ours: the exchange dials it over a trunk. `browser` is played by the person's own page. */
-export type PhoneKind = 'softphone' | 'browser' | 'outside';
+export type PhoneKind = 'softphone' | 'desk' | 'cordless' | 'browser' | 'outside';
 
 export interface PhoneItem {
   id: string;

@@ -1,5 +1,17 @@
 import Joi from 'joi';
-import { extension, id, login, name, publicNumber, role, seconds } from './fields.schema.ts';
+import type { ModelId } from '../devices/catalogue.ts';
+import type { Destination } from './destination.ts';
+import {
+  destinationOrNull,
+  extension,
+  id,
+  login,
+  name,
+  publicNumber,
+  role,
+  seconds,
+} from './fields.schema.ts';
+import { modelField } from './phones.schema.ts';
 import type { Role } from './roles.ts';
 
 /** A public number on which a person is reached, and the trunk over which it is dialled. */
@@ -37,11 +49,17 @@ export interface PersonDraft {
   skills?: SkillLevel[];
   /** Teams a supervisor looks after; none named means everybody. */
   looksAfter?: string[];
-  /** The softphone registers from outside the house. */
-  home?: boolean;
+  /** An address of theirs; null for none. */
+  mail?: string | null;
+  /** Where a call straight to them goes when nobody lifts; null for their own voicemail. */
+  noAnswer?: Destination | null;
   outsideNumber?: OutsideNumber | null;
   /** Team, role, settings, skills and queues come from this person where nothing else is said. */
   likeId?: string;
+  /** The device made with them; null for none. Left open: a softphone for those who take calls. */
+  phoneModel?: ModelId | null;
+  /** That device stands outside the house. */
+  home?: boolean;
 }
 
 const outsideNumber = Joi.object<OutsideNumber, true>({
@@ -58,6 +76,14 @@ const callLimit = Joi.number().integer().min(1).max(5).messages({
   'number.max': 'From 1 to 5 calls at once.',
   'number.integer': 'From 1 to 5 calls at once.',
 });
+
+const mail = Joi.string()
+  .trim()
+  .lowercase()
+  .email({ tlds: false })
+  .max(120)
+  .allow(null)
+  .messages({ 'string.email': 'This is no mail address. It reads like ann@ferries.example.' });
 
 const skillLevel = Joi.object<SkillLevel, true>({
   skillId: id.required().messages({ 'any.required': 'Choose a skill.' }),
@@ -95,12 +121,15 @@ export const personDraft = Joi.object<PersonDraft>({
   elsewhere,
   skills,
   looksAfter,
-  home: Joi.boolean(),
+  mail,
+  noAnswer: destinationOrNull,
   outsideNumber,
   likeId: id,
+  phoneModel: modelField.allow(null),
+  home: Joi.boolean(),
 });
 
-export type PersonChange = Required<Omit<PersonDraft, 'likeId'>>;
+export type PersonChange = Required<Omit<PersonDraft, 'likeId' | 'phoneModel' | 'home'>>;
 
 /** A person as edited: everything is stated. */
 export const personChange = Joi.object<PersonChange>({
@@ -118,6 +147,9 @@ export const personChange = Joi.object<PersonChange>({
   elsewhere: elsewhere.default('warn'),
   skills: skills.default([]),
   looksAfter: looksAfter.default([]),
-  home: Joi.boolean().default(false),
+  mail: mail.default(null),
+  noAnswer: destinationOrNull.default(null),
   outsideNumber: outsideNumber.default(null),
-});
+})
+  // Earlier histories carry it; it is a setting of the phone now.
+  .append<PersonChange & { home?: unknown }>({ home: Joi.any().strip() }) as Joi.ObjectSchema<PersonChange>;

@@ -1,3 +1,4 @@
+import type { Transport } from '../devices/catalogue.ts';
 import { type DigestSecret, answerHeader, digestResponse, readChallenge } from './digest.ts';
 import { type SipRequest, type SipResponse, sipHeader } from './message.ts';
 
@@ -5,6 +6,8 @@ import { type SipRequest, type SipResponse, sipHeader } from './message.ts';
 export interface RegisteringPhone {
   account: string;
   domain: string;
+  /** How its messages travel; named in the Via. */
+  transport: Transport;
   contact: string;
   secret: DigestSecret;
   callId: string;
@@ -23,7 +26,10 @@ export function registerRequest(
     method: 'REGISTER',
     uri,
     headers: [
-      ['Via', `SIP/2.0/WSS ${phone.account}.invalid;branch=z9hG4bK${branch}`],
+      [
+        'Via',
+        `SIP/2.0/${phone.transport.toUpperCase()} ${phone.account}.invalid;branch=z9hG4bK${branch};rport`,
+      ],
       ['Max-Forwards', '70'],
       ['From', `<sip:${phone.account}@${phone.domain}>;tag=${phone.callId}`],
       ['To', `<sip:${phone.account}@${phone.domain}>`],

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { registerRequest } from './client.ts';
+import { codecs } from '../devices/catalogue.ts';
+import { isPrivateAddress, sipHost } from './addresses.ts';
+import { type RegisteringPhone, registerRequest } from './client.ts';
 import {
   answerHeader,
   challengeHeader,
@@ -11,7 +13,9 @@ import {
   readChallenge,
 } from './digest.ts';
 import { readSip, type SipRequest, sipHeader, writeSip } from './message.ts';
-import { answerRegister, type RegistrarContext } from './registrar.ts';
+import { faultWords, type RegistrationFault } from './faults.ts';
+import { answerOptions, codecsInCommon, codecsOf, optionsRequest } from './options.ts';
+import { type Account, answerRegister, type RegistrarContext } from './registrar.ts';
 
 describe('digest', () => {
   // RFC 7616, section 3.9.1: the example with both algorithms.
@@ -88,9 +92,14 @@ describe('messages', () => {
 
 describe('registrar', () => {
   const secret = digestSecret('s2001', 'night-bell', 'right');
-  const context = (state: ReturnType<RegistrarContext['nonceState']> = 'fresh'): RegistrarContext => ({
+  const context = (
+    state: ReturnType<RegistrarContext['nonceState']> = 'fresh',
+    settings: Partial<Account> = {},
+  ): RegistrarContext => ({
     realm: 'night-bell',
-    secretOf: (account) => (account === 's2001' ? secret : null),
+    accountOf: (account) =>
+      account === 's2001' ? { secret, transport: 'tls', behindRouter: false, ...settings } : null,
+    source: '192.0.2.9',
     freshNonce: () => 'nonce',
     nonceState: () => state,
     tag: 'tag',
@@ -98,14 +107,19 @@ describe('registrar', () => {
   const phone = (password: string, expires = 600, account = 's2001') => ({
     account,
     domain: 'night-bell',
+    transport: 'tls' as const,
     contact: 'sip:s2001@192.0.2.9',
     secret: digestSecret(account, 'night-bell', password),
     callId: 'c',
     expires,
   });
-  const answer = (who: ReturnType<typeof phone>, state?: ReturnType<RegistrarContext['nonceState']>) => {
+  const answer = (
+    who: RegisteringPhone,
+    state?: ReturnType<RegistrarContext['nonceState']>,
+    settings: Partial<Account> = {},
+  ) => {
     const challenge = answerRegister(registerRequest(who, 1, 'b')!, context()).response;
-    return answerRegister(registerRequest(who, 2, 'b2', challenge)!, context(state));
+    return answerRegister(registerRequest(who, 2, 'b2', challenge)!, context(state, settings));
   };
 
   test('REGISTER, 401, REGISTER, 200', () => {
@@ -153,6 +167,36 @@ describe('registrar', () => {
     expect(answer(phone('right', 99_999)).outcome).toMatchObject({ expires: 3_600 });
   });
 
+  test('another transport than expected is refused, and the answer says which to use', () => {
+    const { response, outcome } = answer({ ...phone('right'), transport: 'udp' });
+    expect(response.status).toBe(403);
+    expect(sipHeader(response, 'Warning')).toBe('399 night-bell "Use TLS"');
+    expect(outcome).toMatchObject({ why: 'wrong transport', detail: 'UDP; TLS is expected' });
+    expect(
+      answer({ ...phone('right'), transport: 'udp' }, 'fresh', { transport: 'udp' }).response.status,
+    ).toBe(200);
+  });
+
+  test('another server than this one is not found', () => {
+    const { response, outcome } = answerRegister(
+      registerRequest({ ...phone('right'), domain: 'old.example' }, 1, 'b')!,
+      context(),
+    );
+    expect([response.status, outcome]).toEqual([
+      404,
+      { kind: 'refused', account: 's2001', why: 'wrong server', detail: 'old.example' },
+    ]);
+  });
+
+  test('an address nobody reaches is refused, unless the phone is known to be behind a router', () => {
+    const hidden = { ...phone('right'), contact: 'sip:s2001@192.168.1.20:5060' };
+    expect(answer(hidden).outcome).toMatchObject({ why: 'behind a router' });
+    expect(answer(hidden, 'fresh', { behindRouter: true }).outcome).toMatchObject({
+      kind: 'registered',
+      contact: 'sip:s2001@192.0.2.9',
+    });
+  });
+
   test('the wrong answer does not match, whatever part of it was changed', () => {
     const parts = {
       nonce: 'n',
@@ -174,4 +218,81 @@ describe('registrar', () => {
       expect(digestMatches(secret, 'REGISTER', { ...good, ...change })).toBe(false);
     }
   });
+});
+
+describe('addresses', () => {
+  test.each([
+    ['sip:s2001@192.0.2.9:5061;transport=tls', '192.0.2.9'],
+    ['<sips:night-bell>', 'night-bell'],
+    ['sip:s@[2001:db8::1]:5060', '[2001:db8::1]'],
+    ['tel:+12065550140', null],
+  ])('the host of %s is %s', (uri, host) => {
+    expect(sipHost(uri)).toBe(host);
+  });
+
+  // RFC 1918, section 3, first and last of each block and their neighbours; RFC 6598; RFC 3927.
+  test.each([
+    ['10.0.0.0', true],
+    ['10.255.255.255', true],
+    ['11.0.0.0', false],
+    ['172.15.255.255', false],
+    ['172.16.0.0', true],
+    ['172.31.255.255', true],
+    ['172.32.0.0', false],
+    ['192.168.0.1', true],
+    ['192.169.0.1', false],
+    ['100.64.0.1', true],
+    ['100.128.0.1', false],
+    ['169.254.9.9', true],
+    ['192.0.2.9', false],
+    ['night-bell', false],
+  ])('%s is private: %s', (host, is) => {
+    expect(isPrivateAddress(host)).toBe(is);
+  });
+});
+
+describe('OPTIONS', () => {
+  const request = optionsRequest({
+    account: 's2001',
+    contact: 'sip:s2001@192.0.2.9',
+    domain: 'night-bell',
+    callId: 'o',
+    sequence: 1,
+    transport: 'tls',
+  });
+
+  test('codecs come back as they were offered, through text', () => {
+    fc.assert(
+      fc.property(fc.shuffledSubarray([...codecs], { minLength: 1 }), (offered) => {
+        const text = writeSip(answerOptions(request, offered, 't'));
+        expect(codecsOf(readSip(text)!.body)).toEqual(offered);
+      }),
+    );
+  });
+
+  test('static payload types need no rtpmap (RFC 3551), unknown ones are passed over', () => {
+    expect(codecsOf('v=0\r\nm=audio 4000 RTP/AVP 0 8 101\r\na=rtpmap:101 telephone-event/8000\r\n')).toEqual([
+      'PCMU',
+      'PCMA',
+    ]);
+    expect(codecsOf('v=0\r\n')).toBeNull();
+  });
+
+  test('none allowed by name means any', () => {
+    expect(codecsInCommon([], ['opus', 'G722'])).toEqual(['opus', 'G722']);
+    expect(codecsInCommon(['PCMU', 'G722'], ['opus', 'G722'])).toEqual(['G722']);
+    expect(codecsInCommon(['PCMU'], ['opus'])).toEqual([]);
+  });
+});
+
+test('every fault has a sentence that ends, and a button where it can be mended from here', () => {
+  const faults: RegistrationFault[] = [
+    ...(['unknown account', 'wrong secret', 'malformed', 'too brief', 'wrong transport'] as const),
+    ...(['wrong server', 'behind a router', 'no codec in common', 'registration expired'] as const),
+  ];
+  for (const fault of faults) {
+    const { what, mend, button } = faultWords(fault, 'detail');
+    expect(what).toMatch(/[.]$/);
+    expect(mend === null).toBe(button === '');
+  }
 });

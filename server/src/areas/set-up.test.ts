@@ -62,10 +62,10 @@ describe('people', () => {
     expect(made).toMatchObject({
       login: proposal.login,
       extension: proposal.extension,
-      account: `s${proposal.extension}`,
+      phone: { account: `s${proposal.extension}` },
     });
     expect(made.login).toBe('ines.calloway');
-    expect(made.registrationSecret.length).toBeGreaterThanOrEqual(24);
+    expect(made.phone!.registrationSecret.length).toBeGreaterThanOrEqual(24);
     const next = await makePerson('Inès Calloway', { teamId: team.id });
     expect([next.login, Number(next.extension)]).toEqual(['ines.calloway2', Number(made.extension) + 1]);
     expect(await person(made.id)).toMatchObject({

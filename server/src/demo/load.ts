@@ -99,7 +99,8 @@ export async function ensureDemo(
   const made = await database.transaction(async (trx) => {
     await trx('installation').update({ name: company.name, time_zone: company.timeZone });
     const author = authorOf(null);
-    for (const trunk of outbound.trunks) await trunkStore.create(trx, checked(trunkDraft.validate(trunk)), author);
+    for (const trunk of outbound.trunks)
+      await trunkStore.create(trx, checked(trunkDraft.validate(trunk)), author);
     const created = await loadPeople(trx, seal, people);
     for (const [index, row] of people.entries()) {
       if (row.account === 'yes') await setPassword(trx, created[index]!.id, passwordHash);
@@ -138,11 +139,13 @@ export async function ensureDemo(
   await database('installation').update({ demo: true });
   const phones = made.map((person, index) => ({ person, phone: people[index]!.phone }));
   return {
-    enrol: phones.filter(({ phone }) => phone === 'enrolled').map(({ person }) => person.enrolmentCode),
+    enrol: phones
+      .filter(({ phone }) => phone === 'enrolled')
+      .map(({ person }) => person.phone!.enrolmentCode),
     typed: phones
       .filter(({ phone }) => phone === 'wrong secret')
       .map(({ person }) => ({
-        account: person.account,
+        account: person.phone!.account,
         domain: realm,
         secret: 'typed by hand, wrongly',
         name: person.name,

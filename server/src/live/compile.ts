@@ -50,6 +50,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       answerBySelf: person.answerBySelf,
       wrapUpSeconds: person.wrapUpSeconds,
       skills: Object.fromEntries(person.skills.map(({ skillId, level }) => [skillId, level])),
+      noAnswer: person.noAnswer,
       voicemailBoxId: person.voicemailBoxId,
     })),
     phones: people.flatMap(({ id, phones }) =>

@@ -1,13 +1,19 @@
 import type { WebSocket } from 'ws';
 import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
+import { registersBySip } from '@night-bell/core/devices/catalogue';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import type { Effect } from '@night-bell/core/exchange/effects';
 import type { RecordFacts } from '@night-bell/core/exchange/events';
 import type { Leg } from '@night-bell/core/exchange/state';
+import { transportOf } from '@night-bell/core/sip/addresses';
+import type { RegistrationFault } from '@night-bell/core/sip/faults';
+import { readSip, type SipResponse, writeSip } from '@night-bell/core/sip/message';
+import { codecsInCommon, codecsOf, optionsRequest } from '@night-bell/core/sip/options';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
-import type { Registrar } from './registrar.ts';
+import { HealthBook } from './phone-health.ts';
+import { realm, type Registrar } from './registrar.ts';
 import { StandInDoor } from './stand-in-door.ts';
 
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
@@ -19,6 +25,8 @@ const standIns = 'stand-ins';
 interface Binding {
   gateway: Gateway;
   device: string;
+  /** Where it is reached. */
+  contact: string;
   expiresAt: number;
 }
 
@@ -51,6 +59,9 @@ export class Gateways implements Devices {
   private readonly sweep: NodeJS.Timeout;
   private readonly recognise: Recognise;
   readonly standIns: StandInDoor;
+  /** How each phone talks with us, by its id. */
+  readonly health = new HealthBook();
+  private asked = 0;
 
   constructor(
     registrar: Registrar,
@@ -227,7 +238,7 @@ export class Gateways implements Devices {
       case 'hello':
         return this.greet(gateway, message);
       case 'sip':
-        return this.sip(gateway, message.device, message.message);
+        return this.sip(gateway, message);
       case 'answered':
         host.submit({ kind: 'legAnswered', leg: message.leg });
         return;
@@ -277,22 +288,37 @@ export class Gateways implements Devices {
     this.standIns.arrived(ref, callId);
   }
 
-  private async sip(gateway: Gateway, device: string, text: string): Promise<void> {
-    const answered = await this.registrar.answer(text);
-    if (answered === null) return;
-    gateway.say({ kind: 'sip', device, message: answered.reply });
-    const { outcome, phoneId } = answered;
+  private async sip(gateway: Gateway, { device, message: text, source }: FromGateway & { kind: 'sip' }) {
+    const message = readSip(text);
+    if (message === null) return;
+    if ('status' in message) return this.capabilities(device, message);
+    const { reply, outcome, phone } = await this.registrar.answer(message, source ?? null);
+    gateway.say({ kind: 'sip', device, message: reply });
+    // A phone that names a wrong account is still known by the device it is.
+    const phoneId = phone?.id ?? (await this.registrar.phone(device))?.id ?? null;
     const host = this.host;
     if (phoneId === null || host === null) return;
+    this.health.passed(phoneId, 'there', text);
+    this.health.passed(phoneId, 'here', reply);
+    this.health.cameFrom(phoneId, source ?? null);
+    this.health.of(phoneId).transport = transportOf(message);
     switch (outcome.kind) {
       case 'challenged':
         return;
       case 'registered': {
-        this.bindings.set(phoneId, { gateway, device, expiresAt: Date.now() + outcome.expires * 1000 });
+        const fresh = !this.bindings.has(phoneId);
+        this.bindings.set(phoneId, {
+          gateway,
+          device,
+          contact: outcome.contact,
+          expiresAt: Date.now() + outcome.expires * 1000,
+        });
+        if (this.health.of(phoneId).fault !== 'no codec in common' || fresh) this.health.fault(phoneId, null);
         // Refreshes are not events, only changes of state are.
         const known = host.exchange.view().phones.get(phoneId);
-        if (known?.registration !== 'registered')
+        if (known?.registration !== 'registered' && this.health.of(phoneId).fault === null)
           host.submit({ kind: 'phoneRegistered', phoneId, address: outcome.contact });
+        this.askCapabilities(gateway, device, phoneId, outcome);
         const held = this.held.get(phoneId);
         this.held.delete(phoneId);
         if (held !== undefined) this.ring(held.name, held.effect);
@@ -302,11 +328,61 @@ export class Gateways implements Devices {
         this.unbind(phoneId, 'the phone signed off');
         return;
       case 'refused':
-        if (outcome.why === 'wrong secret') {
-          this.bindings.delete(phoneId);
-          host.submit({ kind: 'phoneRefused', phoneId, why: 'wrong secret' });
-        }
+        this.refuse(phoneId, outcome.why, outcome.detail);
     }
+  }
+
+  /** What a registered phone can do is asked once with every registration (OPTIONS). */
+  private askCapabilities(
+    gateway: Gateway,
+    device: string,
+    phoneId: string,
+    { account, contact }: { account: string; contact: string },
+  ): void {
+    const { transport } = this.health.of(phoneId);
+    const request = optionsRequest({
+      account,
+      contact,
+      domain: realm,
+      callId: phoneId,
+      sequence: ++this.asked,
+      transport: transport ?? 'tls',
+    });
+    const text = writeSip(request);
+    this.health.passed(phoneId, 'here', text);
+    gateway.say({ kind: 'sip', device, message: text });
+  }
+
+  /** A phone's answer to OPTIONS: without a codec in common it would ring, and nobody would hear anybody. */
+  private async capabilities(device: string, response: SipResponse): Promise<void> {
+    const phone = await this.registrar.phone(device);
+    if (phone === undefined || response.status !== 200) return;
+    this.health.passed(phone.id, 'there', writeSip(response));
+    const offered = codecsOf(response.body);
+    if (offered === null) return;
+    this.health.of(phone.id).codecs = offered;
+    if (codecsInCommon(phone.codecs, offered).length > 0) {
+      if (this.health.of(phone.id).fault !== 'no codec in common') return;
+      this.health.fault(phone.id, null);
+      const address = this.bindings.get(phone.id)?.contact;
+      if (address !== undefined) this.host?.submit({ kind: 'phoneRegistered', phoneId: phone.id, address });
+    } else this.refuse(phone.id, 'no codec in common', offered.join(', '), true);
+  }
+
+  /** `bound`: it is registered all the same, and stays known. */
+  private refuse(phoneId: string, why: RegistrationFault, detail: string, bound = false): void {
+    this.health.fault(phoneId, why, detail);
+    if (!bound) this.bindings.delete(phoneId);
+    const phone = this.host?.exchange.view().phones.get(phoneId);
+    if (phone?.registration !== 'refused' || phone.why !== why)
+      this.host?.submit({ kind: 'phoneRefused', phoneId, why });
+  }
+
+  /** Has a phone register again now; false when nobody carries it. */
+  askAgain(phoneId: string, account: string): boolean {
+    const gateway = this.bindings.get(phoneId)?.gateway ?? [...this.gateways][0];
+    gateway?.say({ kind: 'askAgain', device: account });
+    return gateway !== undefined;
   }
 
   /** Both sides say what is alive; what only one of them knows ends. */
@@ -326,6 +402,7 @@ export class Gateways implements Devices {
 
   private unbind(phoneId: string, why: string): void {
     if (!this.bindings.delete(phoneId)) return;
+    if (why === 'registration expired') this.health.fault(phoneId, why);
     this.host?.submit({ kind: 'phoneUnregistered', phoneId, why });
   }
 
@@ -360,7 +437,7 @@ export class Gateways implements Devices {
       }
     }
     for (const phone of [...state.phones.values()]) {
-      if (phone.item.kind !== 'softphone') continue;
+      if (!registersBySip(phone.item.kind)) continue;
       if (phone.registration === 'registered' && !this.bindings.has(phone.item.id)) {
         host.submit({ kind: 'phoneUnregistered', phoneId: phone.item.id, why: 'connection lost' });
       }
@@ -371,7 +448,7 @@ export class Gateways implements Devices {
   private isCarried(leg: Leg): boolean {
     const phone = this.host?.exchange.view().phones.get(leg.phoneId ?? '');
     if (phone?.item.kind === 'browser') return true;
-    if (phone?.item.kind === 'softphone') {
+    if (phone !== undefined && registersBySip(phone.item.kind)) {
       const binding = this.bindings.get(phone.item.id);
       return binding !== undefined && this.gateways.has(binding.gateway);
     }

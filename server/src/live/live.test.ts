@@ -58,7 +58,8 @@ afterEach(async () => {
   for (const each of closing) await each();
 });
 
-const register = (agent: NewPerson) => gateway.register(agent.account, agent.registrationSecret);
+const register = (agent: NewPerson) =>
+  gateway.register(agent.phone!.account, agent.phone!.registrationSecret);
 const state = (id: string) => night.live.exchange.view().agents.get(id)!;
 const placed = async () => {
   gateway.say({ kind: 'call', ref: 'r', to: main, from: caller });
@@ -68,7 +69,7 @@ const placed = async () => {
 test('a phone registers with digest, its agent is signed in, a wrong secret is refused and shown', async () => {
   expect(await register(agents[0]!)).toBe(200);
   await until(() => state(agents[0]!.id).presence === 'available', 'Ann is available');
-  expect(await gateway.register(agents[1]!.account, 'guessed')).toBe(403);
+  expect(await gateway.register(agents[1]!.phone!.account, 'guessed')).toBe(403);
   await until(() => state(agents[1]!.id).phone.state === 'refused', 'Ben’s phone is refused');
   const home = (await admin.send<{ findings: { code: string; itemName: string }[] }>('GET', '/api/home'))
     .body;
@@ -84,10 +85,10 @@ test('a phone registers with digest, its agent is signed in, a wrong secret is r
 test('an enrolment code gives a phone its set-up once', async () => {
   const fetchSetUp = () =>
     new Browser(night).send<{ secret: string; account: string }>('POST', '/api/enrolments', {
-      code: agents[0]!.enrolmentCode,
+      code: agents[0]!.phone!.enrolmentCode,
     });
   const first = await fetchSetUp();
-  expect([first.status, first.body.secret]).toEqual([200, agents[0]!.registrationSecret]);
+  expect([first.status, first.body.secret]).toEqual([200, agents[0]!.phone!.registrationSecret]);
   expect((await fetchSetUp()).status).toBe(401);
   expect(await gateway.register(first.body.account, first.body.secret)).toBe(200);
 });
@@ -101,9 +102,9 @@ test('one call from end to end, with who handled it and why', async () => {
   expect(test.outcome.name).toBe('Ann First');
   const callId = await placed();
   const ring = await gateway.wait('ring');
-  expect(ring).toMatchObject({ device: agents[0]!.account, callId, from: caller });
+  expect(ring).toMatchObject({ device: agents[0]!.phone!.account, callId, from: caller });
   gateway.say({ kind: 'failed', leg: ring.leg, cause: 'declined' });
-  const second = await gateway.wait('ring', (message) => message.device === agents[1]!.account);
+  const second = await gateway.wait('ring', (message) => message.device === agents[1]!.phone!.account);
   gateway.say({ kind: 'answered', leg: second.leg });
   await gateway.wait('connected', (message) => message.leg === `${callId}.1`);
   const during = (await admin.send<{ call: null; story: StoryRecord[] }>('GET', `/api/calls/${callId}`)).body;

@@ -96,7 +96,7 @@ async function start(): Promise<void> {
     due_at: database.fn.now(),
   });
   expect((await send('POST', `/api/campaigns/${campaign.id}/start`)).status).toBe(200);
-  await gateway.register(agent.account, agent.registrationSecret);
+  await gateway.register(agent.phone!.account, agent.phone!.registrationSecret);
 }
 
 /** A zone without daylight saving where it is about noon now. */
@@ -254,7 +254,7 @@ describe('dialling', () => {
     const back = new TestGateway();
     await back.connect(address, undefined, { legs, calls: [], trunkHosts: [host] });
     await until(() => state().calls.size === 2, 'the calls are known again');
-    await back.register(agent.account, agent.registrationSecret);
+    await back.register(agent.phone!.account, agent.phone!.registrationSecret);
     for (const leg of legs) back.say({ kind: 'failed', leg, cause: 'busy' });
     const next = await back.wait('dial');
     expect(first).not.toContain(next.digits);
@@ -336,7 +336,7 @@ test('an agent on an outside number is dialled, and takes the call with the key'
 describe('the desk', () => {
   test('a page plays the phone: choose it, answer, say how it ended; others may not', async () => {
     const { browser, made } = await personSignedIn(night, admin, 'Dee Desk', 'agent');
-    expect((await browser.send('POST', '/api/desk/phone', { kind: 'browser' })).status).toBe(200);
+    expect((await browser.send('POST', '/api/desk/phone', { phone: 'page' })).status).toBe(200);
     const phone = await database('phone').where({ person_id: made.id, kind: 'browser' }).first();
     await night.live.command({ kind: 'phoneRegistered', phoneId: phone.id, address: 'own page' }, null);
     gateway.say({ kind: 'call', ref: 'r', to: made.extension, from: '+13605550117' });

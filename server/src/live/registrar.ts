@@ -1,12 +1,21 @@
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
+import type { Codec, Transport } from '@night-bell/core/devices/catalogue';
 import type { DigestSecret } from '@night-bell/core/sip/digest';
-import { readSip, sipHeader, sipUser, writeSip } from '@night-bell/core/sip/message';
+import { sipHeader, type SipRequest, sipUser, writeSip } from '@night-bell/core/sip/message';
 import { answerRegister, type RegisterOutcome } from '@night-bell/core/sip/registrar';
 import type { Database } from '../database/connection.ts';
 import type { Seal } from '../security/seal.ts';
 
 export const realm = 'night-bell';
 const nonceLifeMs = 300_000;
+
+interface RegisteredPhone {
+  id: string;
+  ha1_sealed: string;
+  transport: Transport;
+  home: boolean;
+  codecs: Codec[];
+}
 
 /** The registrar of core on the wall clock: nonces carry their time and a proof that they were made here. */
 export class Registrar {
@@ -21,31 +30,41 @@ export class Registrar {
     this.seal = seal;
   }
 
-  /** Answers one message of a device; null when it is not a SIP request. */
+  /** Answers one REGISTER that came from `source`. */
   async answer(
-    text: string,
-  ): Promise<{ reply: string; outcome: RegisterOutcome; phoneId: string | null } | null> {
-    const request = readSip(text);
-    if (request === null || !('method' in request)) return null;
+    request: SipRequest,
+    source: string | null,
+  ): Promise<{ reply: string; outcome: RegisterOutcome; phone: RegisteredPhone | null }> {
     const account = sipUser(sipHeader(request, 'To') ?? '');
     const phone = account === null ? undefined : await this.phone(account);
     const { response, outcome } = answerRegister(request, {
       realm,
-      secretOf: () =>
-        phone === undefined ? null : (JSON.parse(this.seal.open(phone.ha1_sealed)) as DigestSecret),
+      accountOf: () =>
+        phone === undefined
+          ? null
+          : {
+              secret: JSON.parse(this.seal.open(phone.ha1_sealed)) as DigestSecret,
+              transport: phone.transport,
+              behindRouter: phone.home,
+            },
+      source,
       freshNonce: () => this.nonce(Date.now()),
       nonceState: (nonce, count) => this.nonceState(nonce, count),
       tag: randomBytes(6).toString('hex'),
     });
-    return { reply: writeSip(response), outcome, phoneId: phone?.id ?? null };
+    return { reply: writeSip(response), outcome, phone: phone ?? null };
   }
 
-  private async phone(account: string): Promise<{ id: string; ha1_sealed: string } | undefined> {
+  /** The phone of an account that can register; none when it never had a secret. */
+  async phone(account: string): Promise<RegisteredPhone | undefined> {
     return this.database('phone as f')
       .join('item as i', 'i.id', 'f.person_id')
+      .join('item as d', 'd.id', 'f.id')
       .where('f.account', account)
+      .whereNotNull('f.ha1_sealed')
       .whereNull('i.retired_at')
-      .first('f.id', 'f.ha1_sealed');
+      .whereNull('d.retired_at')
+      .first<RegisteredPhone | undefined>('f.id', 'f.ha1_sealed', 'f.transport', 'f.home', 'f.codecs');
   }
 
   private nonce(at: number): string {

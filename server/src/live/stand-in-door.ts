@@ -16,14 +16,14 @@ export class StandInDoor {
   private say: ((message: ToGateway) => void) | null = null;
   private readonly placed = new Map<string, { timer: NodeJS.Timeout; done: (callId: string) => void }>();
   private traffic: StandInState['traffic'] = { on: false, speed: 1 };
-  private phones = 0;
+  private devices = new Set<string>();
 
   constructor(callable: () => Promise<{ to: string; share: number }[]>) {
     this.callable = callable;
   }
 
   get state(): StandInState {
-    return { connected: this.say !== null, traffic: this.traffic, phones: this.phones };
+    return { connected: this.say !== null, traffic: this.traffic, phones: this.devices.size };
   }
 
   open(say: (message: ToGateway) => void): void {
@@ -52,9 +52,14 @@ export class StandInDoor {
     return this.say !== null;
   }
 
-  trafficIs({ on, speed, phones }: FromGateway & { kind: 'trafficState' }): void {
+  /** Whether a stand-in plays the phone of this account. */
+  plays(account: string): boolean {
+    return this.devices.has(account);
+  }
+
+  trafficIs({ on, speed, devices }: FromGateway & { kind: 'trafficState' }): void {
     this.traffic = { on, speed };
-    this.phones = phones;
+    this.devices = new Set(devices);
   }
 
   /** Has a stand-in caller make this call; resolves to the id the exchange gave it. Null when they are not connected. */

@@ -243,16 +243,23 @@ export async function refuseSameName(
 
 /** Refuses when something still leads here, and says what. Being a member is no route: that just ends. */
 export async function refuseWhenUsed(trx: Transaction, id: string, name: string): Promise<void> {
-  const users = (await usedBy(trx, id)).filter((user) => !['member', 'team', 'looked after'].includes(user.how));
+  const users = (await usedBy(trx, id)).filter(
+    (user) => !['member', 'team', 'looked after'].includes(user.how),
+  );
   if (users.length === 0) return;
   const named = users
     .slice(0, 3)
     .map((user) => user.name)
     .join(', ');
   const more = users.length > 3 ? ` and ${users.length - 3} more` : '';
-  throw new Problem('inUse', `${named}${more} still ${users.length === 1 ? 'uses' : 'use'} ${name}. Send them elsewhere first.`, [], {
-    usedBy: users,
-  });
+  throw new Problem(
+    'inUse',
+    `${named}${more} still ${users.length === 1 ? 'uses' : 'use'} ${name}. Send them elsewhere first.`,
+    [],
+    {
+      usedBy: users,
+    },
+  );
 }
 
 /** The exchange compiles the set-up anew after this transaction commits. */

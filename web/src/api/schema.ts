@@ -203,6 +203,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put everything back that was changed in one go, or nothing of it
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls": {
         parameters: {
             query?: never;
@@ -3720,12 +3842,29 @@ export interface paths {
                     };
                     content: {
                         "application/json": {
+                            awayReasons: string[];
                             phones: {
                                 id: string;
+                                version: number;
                                 /** @enum {string} */
-                                kind: "softphone" | "browser" | "outside";
+                                kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                                /** @enum {string|null} */
+                                model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
                                 account: string;
+                                /** @enum {string} */
+                                transport: "udp" | "tcp" | "tls";
+                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                timeZone: string | null;
+                                numberId: string | null;
                                 home: boolean;
+                                emergencyAddress: {
+                                    street: string;
+                                    unit: string;
+                                    city: string;
+                                    region: string;
+                                    postalCode: string;
+                                    country: string;
+                                } | null;
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -4678,8 +4817,7 @@ export interface paths {
             requestBody: {
                 content: {
                     "application/json": {
-                        /** @enum {string|null} */
-                        kind: "softphone" | "browser" | "outside" | null;
+                        phone: null | "page" | string;
                     };
                 };
             };
@@ -5125,6 +5263,241 @@ export interface paths {
                             domain: string;
                             secret: string;
                             name: string;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            timeZone: string | null;
+                            home: boolean;
+                            /** @enum {string} */
+                            model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless";
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description wrongSignIn: Login and password do not match */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/enrolments/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * What the person at the phone says: their time zone, where help is sent
+         * @description Open to: anybody.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        code: string;
+                        timeZone?: string;
+                        emergencyAddress?: {
+                            street: string;
+                            /** @default  */
+                            unit?: string;
+                            city: string;
+                            region: string;
+                            postalCode: string;
+                            country: string;
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            kept: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description wrongSignIn: Login and password do not match */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/enrolments/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How far an enrolment is, and what only the person at the phone can say
+         * @description Open to: anybody.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        code: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            name: string;
+                            /** @enum {string} */
+                            model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless";
+                            account: string;
+                            expiresAt: string;
+                            fetched: boolean;
+                            registered: boolean;
+                            missing: ("timeZone" | "emergencyAddress")[];
                         };
                     };
                 };
@@ -5229,7 +5602,7 @@ export interface paths {
                                 /** @enum {string} */
                                 phone: "registered" | "unregistered" | "refused" | "none" | "outside";
                                 /** @enum {string|null} */
-                                reachedBy: "softphone" | "homeSoftphone" | "browser" | "outside" | "openLine" | null;
+                                reachedBy: "softphone" | "homeSoftphone" | "desk" | "cordless" | "browser" | "outside" | "openLine" | null;
                                 chosenPhoneId: string | null;
                                 /** @enum {string|null} */
                                 line: "open" | "asked" | null;
@@ -6865,17 +7238,41 @@ export interface paths {
                             }[];
                             looksAfter: string[];
                             hasOwnPassword: boolean;
-                            home: boolean;
+                            mail: string | null;
+                            noAnswer: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail";
+                                id: string;
+                            };
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
                             } | null;
                             phones: {
                                 id: string;
+                                version: number;
                                 /** @enum {string} */
-                                kind: "softphone" | "browser" | "outside";
+                                kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                                /** @enum {string|null} */
+                                model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
                                 account: string;
+                                /** @enum {string} */
+                                transport: "udp" | "tcp" | "tls";
+                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                timeZone: string | null;
+                                numberId: string | null;
                                 home: boolean;
+                                emergencyAddress: {
+                                    street: string;
+                                    unit: string;
+                                    city: string;
+                                    region: string;
+                                    postalCode: string;
+                                    country: string;
+                                } | null;
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -6988,7 +7385,17 @@ export interface paths {
                             level: number;
                         }[];
                         looksAfter?: string[];
-                        home?: boolean;
+                        /** Format: email */
+                        mail?: string | null;
+                        noAnswer?: unknown | {
+                            /** @constant */
+                            kind: "end";
+                        } | {
+                            /** @enum {string} */
+                            kind: "queue" | "person" | "voicemail";
+                            /** Format: uuid */
+                            id: string;
+                        };
                         outsideNumber?: {
                             e164: string;
                             /** Format: uuid */
@@ -6996,6 +7403,9 @@ export interface paths {
                         } | null;
                         /** Format: uuid */
                         likeId?: string;
+                        /** @enum {string|null} */
+                        phoneModel?: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
+                        home?: boolean;
                     };
                 };
             };
@@ -7012,9 +7422,11 @@ export interface paths {
                             login: string;
                             extension: string;
                             signInCode: string;
-                            account: string;
-                            registrationSecret: string;
-                            enrolmentCode: string;
+                            phone: {
+                                account: string;
+                                registrationSecret: string;
+                                enrolmentCode: string;
+                            } | null;
                         };
                     };
                 };
@@ -7152,17 +7564,41 @@ export interface paths {
                                 }[];
                                 looksAfter: string[];
                                 hasOwnPassword: boolean;
-                                home: boolean;
+                                mail: string | null;
+                                noAnswer: unknown | {
+                                    /** @constant */
+                                    kind: "end";
+                                } | {
+                                    /** @enum {string} */
+                                    kind: "queue" | "person" | "voicemail";
+                                    id: string;
+                                };
                                 outsideNumber: {
                                     e164: string;
                                     trunkId: string;
                                 } | null;
                                 phones: {
                                     id: string;
+                                    version: number;
                                     /** @enum {string} */
-                                    kind: "softphone" | "browser" | "outside";
+                                    kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                                    /** @enum {string|null} */
+                                    model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
                                     account: string;
+                                    /** @enum {string} */
+                                    transport: "udp" | "tcp" | "tls";
+                                    codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                    timeZone: string | null;
+                                    numberId: string | null;
                                     home: boolean;
+                                    emergencyAddress: {
+                                        street: string;
+                                        unit: string;
+                                        city: string;
+                                        region: string;
+                                        postalCode: string;
+                                        country: string;
+                                    } | null;
                                     e164: string | null;
                                     trunkId: string | null;
                                 }[];
@@ -7301,13 +7737,23 @@ export interface paths {
                         }[];
                         /** @default [] */
                         looksAfter?: string[];
-                        /** @default false */
-                        home?: boolean;
+                        /** Format: email */
+                        mail?: string | null;
+                        noAnswer?: unknown | {
+                            /** @constant */
+                            kind: "end";
+                        } | {
+                            /** @enum {string} */
+                            kind: "queue" | "person" | "voicemail";
+                            /** Format: uuid */
+                            id: string;
+                        };
                         outsideNumber?: {
                             e164: string;
                             /** Format: uuid */
                             trunkId: string;
                         } | null;
+                        home?: unknown[] | boolean | number | Record<string, never> | string | null;
                     };
                 };
             };
@@ -7343,17 +7789,41 @@ export interface paths {
                             }[];
                             looksAfter: string[];
                             hasOwnPassword: boolean;
-                            home: boolean;
+                            mail: string | null;
+                            noAnswer: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail";
+                                id: string;
+                            };
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
                             } | null;
                             phones: {
                                 id: string;
+                                version: number;
                                 /** @enum {string} */
-                                kind: "softphone" | "browser" | "outside";
+                                kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                                /** @enum {string|null} */
+                                model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
                                 account: string;
+                                /** @enum {string} */
+                                transport: "udp" | "tcp" | "tls";
+                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                timeZone: string | null;
+                                numberId: string | null;
                                 home: boolean;
+                                emergencyAddress: {
+                                    street: string;
+                                    unit: string;
+                                    city: string;
+                                    region: string;
+                                    postalCode: string;
+                                    country: string;
+                                } | null;
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -7718,7 +8188,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/{id}/phone-secret": {
+    "/api/people/{id}/phone-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * In which order the phones of a person are tried
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        ids: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/phones": {
         parameters: {
             query?: never;
             header?: never;
@@ -7728,7 +8326,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * A new registration secret and enrolment code for the person's phone; the old secret stops working
+         * Give a person another phone, last in ring order; its secret is shown this once
          * @description Open to: administrator.
          */
         post: {
@@ -7740,7 +8338,35 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless";
+                        /**
+                         * @default tls
+                         * @enum {string}
+                         */
+                        transport?: "udp" | "tcp" | "tls";
+                        /** @default [] */
+                        codecs?: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                        timeZone?: string | null;
+                        /** Format: uuid */
+                        numberId?: string | null;
+                        /** @default false */
+                        home?: boolean;
+                        emergencyAddress?: {
+                            street: string;
+                            /** @default  */
+                            unit?: string;
+                            city: string;
+                            region: string;
+                            postalCode: string;
+                            country: string;
+                        } | null;
+                    };
+                };
+            };
             responses: {
                 /** @description Done */
                 200: {
@@ -7749,9 +8375,12 @@ export interface paths {
                     };
                     content: {
                         "application/json": {
-                            account: string;
-                            registrationSecret: string;
-                            enrolmentCode: string;
+                            phoneId: string;
+                            secret: {
+                                account: string;
+                                registrationSecret: string;
+                                enrolmentCode: string;
+                            };
                         };
                     };
                 };
@@ -7901,17 +8530,41 @@ export interface paths {
                             }[];
                             looksAfter: string[];
                             hasOwnPassword: boolean;
-                            home: boolean;
+                            mail: string | null;
+                            noAnswer: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail";
+                                id: string;
+                            };
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
                             } | null;
                             phones: {
                                 id: string;
+                                version: number;
                                 /** @enum {string} */
-                                kind: "softphone" | "browser" | "outside";
+                                kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                                /** @enum {string|null} */
+                                model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
                                 account: string;
+                                /** @enum {string} */
+                                transport: "udp" | "tcp" | "tls";
+                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                timeZone: string | null;
+                                numberId: string | null;
                                 home: boolean;
+                                emergencyAddress: {
+                                    street: string;
+                                    unit: string;
+                                    city: string;
+                                    region: string;
+                                    postalCode: string;
+                                    country: string;
+                                } | null;
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -8078,17 +8731,41 @@ export interface paths {
                             }[];
                             looksAfter: string[];
                             hasOwnPassword: boolean;
-                            home: boolean;
+                            mail: string | null;
+                            noAnswer: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail";
+                                id: string;
+                            };
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
                             } | null;
                             phones: {
                                 id: string;
+                                version: number;
                                 /** @enum {string} */
-                                kind: "softphone" | "browser" | "outside";
+                                kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                                /** @enum {string|null} */
+                                model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
                                 account: string;
+                                /** @enum {string} */
+                                transport: "udp" | "tcp" | "tls";
+                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                timeZone: string | null;
+                                numberId: string | null;
                                 home: boolean;
+                                emergencyAddress: {
+                                    street: string;
+                                    unit: string;
+                                    city: string;
+                                    region: string;
+                                    postalCode: string;
+                                    country: string;
+                                } | null;
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -8621,7 +9298,9 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": Record<string, never> | null;
+                        "application/json": {
+                            batch: string;
+                        };
                     };
                 };
                 /** @description malformed: The request cannot be read */
@@ -8878,9 +9557,11 @@ export interface paths {
                             login: string;
                             extension: string;
                             signInCode: string;
-                            account: string;
-                            registrationSecret: string;
-                            enrolmentCode: string;
+                            phone: {
+                                account: string;
+                                registrationSecret: string;
+                                enrolmentCode: string;
+                            } | null;
                         }[];
                     };
                 };
@@ -9311,6 +9992,724 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change the settings of a phone
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless";
+                        /**
+                         * @default tls
+                         * @enum {string}
+                         */
+                        transport?: "udp" | "tcp" | "tls";
+                        /** @default [] */
+                        codecs?: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                        timeZone?: string | null;
+                        /** Format: uuid */
+                        numberId?: string | null;
+                        /** @default false */
+                        home?: boolean;
+                        emergencyAddress?: {
+                            street: string;
+                            /** @default  */
+                            unit?: string;
+                            city: string;
+                            region: string;
+                            postalCode: string;
+                            country: string;
+                        } | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            /** @enum {string} */
+                            kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
+                            /** @enum {string|null} */
+                            model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
+                            account: string;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            timeZone: string | null;
+                            numberId: string | null;
+                            home: boolean;
+                            emergencyAddress: {
+                                street: string;
+                                unit: string;
+                                city: string;
+                                region: string;
+                                postalCode: string;
+                                country: string;
+                            } | null;
+                            e164: string | null;
+                            trunkId: string | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Registered or not, the last SIP messages, and in words what is wrong and what mends it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** @enum {string} */
+                            registration: "registered" | "unregistered" | "refused";
+                            since: number | null;
+                            address: string | null;
+                            fault: string | null;
+                            what: string;
+                            /** @enum {string|null} */
+                            mend: "newSetUp" | "useTransport" | "behindRouter" | "allowCodecs" | "askAgain" | null;
+                            button: string;
+                            /** @enum {string|null} */
+                            transport: "udp" | "tcp" | "tls" | null;
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[] | null;
+                            source: string | null;
+                            moves: number;
+                            standIn: boolean;
+                            messages: {
+                                at: number;
+                                /** @enum {string} */
+                                from: "there" | "here";
+                                start: string;
+                                text: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do what mends the fault that the phone has now
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            said: string;
+                            secret: {
+                                account: string;
+                                registrationSecret: string;
+                                enrolmentCode: string;
+                            } | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a phone away; its account no longer registers
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A new secret and enrolment code; the old secret stops working
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            account: string;
+                            registrationSecret: string;
+                            enrolmentCode: string;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -13403,6 +14802,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/phones/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Have a stand-in phone go wrong in one way, or behave again
+         * @description Open to: administrator, supervisor.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string|null} */
+                        how: "wrongSecret" | "wrongTransport" | "wrongServer" | "unknownAccount" | "tooBrief" | "silent" | "oddCodecs" | "behindRouter" | "moving" | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins/traffic": {
         parameters: {
             query?: never;
@@ -13552,6 +15080,14 @@ export interface paths {
                             version: number;
                             name: string;
                             people: number;
+                            emergencyAddress: {
+                                street: string;
+                                unit: string;
+                                city: string;
+                                region: string;
+                                postalCode: string;
+                                country: string;
+                            } | null;
                         }[];
                     };
                 };
@@ -13651,6 +15187,14 @@ export interface paths {
                             version: number;
                             name: string;
                             people: number;
+                            emergencyAddress: {
+                                street: string;
+                                unit: string;
+                                city: string;
+                                region: string;
+                                postalCode: string;
+                                country: string;
+                            } | null;
                         };
                     };
                 };
@@ -13743,7 +15287,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Rename a team
+         * Rename a team, or say where help is sent
          * @description Open to: administrator.
          */
         put: {
@@ -13761,6 +15305,15 @@ export interface paths {
                 content: {
                     "application/json": {
                         name: string;
+                        emergencyAddress?: {
+                            street: string;
+                            /** @default  */
+                            unit?: string;
+                            city: string;
+                            region: string;
+                            postalCode: string;
+                            country: string;
+                        } | null;
                     };
                 };
             };
@@ -13776,6 +15329,14 @@ export interface paths {
                             version: number;
                             name: string;
                             people: number;
+                            emergencyAddress: {
+                                street: string;
+                                unit: string;
+                                city: string;
+                                region: string;
+                                postalCode: string;
+                                country: string;
+                            } | null;
                         };
                     };
                 };

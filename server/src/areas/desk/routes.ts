@@ -7,7 +7,9 @@ import { type Caller, idParams, nothing, route, type Route, signedIn } from '../
 import { callLive } from '../../live/view.ts';
 import type { Services } from '../../services.ts';
 import { announceChange, authorOf } from '../../spine/items.ts';
+import { readAgentSettings } from '../agent-settings/store.ts';
 import { agentState, stateEvent } from '../people/agent-state.ts';
+import { phoneView } from '../phones/schemas.ts';
 import { browserPhone, phonesByPerson } from '../phones/store.ts';
 import { recordReply, recordView } from '../records/routes.ts';
 import { outcomesView } from './schemas.ts';
@@ -58,18 +60,8 @@ export function deskRoutes(services: Services): Route[] {
       summary: 'What an agent works with: their phones and latest calls; the live state comes over /api/live',
       who: workers,
       reply: Joi.object({
-        phones: Joi.array()
-          .items(
-            Joi.object({
-              id: Joi.string().required(),
-              kind: Joi.string().valid('softphone', 'browser', 'outside').required(),
-              account: Joi.string().allow('').required(),
-              home: Joi.boolean().required(),
-              e164: textOrNull,
-              trunkId: textOrNull,
-            }),
-          )
-          .required(),
+        awayReasons: Joi.array().items(Joi.string()).required(),
+        phones: Joi.array().items(phoneView).required(),
         lastCalls: Joi.array()
           .items(
             Joi.object({
@@ -91,6 +83,7 @@ export function deskRoutes(services: Services): Route[] {
       handle: async ({ caller }) => {
         const me = signedIn(caller);
         return {
+          awayReasons: (await readAgentSettings(database)).awayReasons,
           phones: (await phonesByPerson(database, me.personId)).get(me.personId) ?? [],
           lastCalls: await lastCalls(database, me.personId, lastShown),
         };
@@ -117,25 +110,24 @@ export function deskRoutes(services: Services): Route[] {
       area,
       summary: 'Choose which of the own phones rings; this page becomes one when it is first chosen',
       who: workers,
-      body: Joi.object<{ kind: 'softphone' | 'browser' | 'outside' | null }>({
-        kind: Joi.string().valid('softphone', 'browser', 'outside').allow(null).required(),
+      body: Joi.object<{ phone: string | null }>({
+        phone: Joi.alternatives(Joi.valid('page'), Joi.string().guid()).allow(null).required(),
       }),
       reply: Joi.object({ phoneId: textOrNull }),
       errors: ['notNow', 'exchangeAway'],
       handle: async ({ body, caller }) => {
         const { personId, name } = signedIn(caller);
         const phoneId = await database.transaction(async (trx) => {
-          if (body.kind === null) return null;
-          if (body.kind === 'browser') {
+          if (body.phone === null) return null;
+          if (body.phone === 'page') {
             const id = await browserPhone(trx, { personId, name }, authorOf(personId));
             await announceChange(trx);
             return id;
           }
           const phones = (await phonesByPerson(trx, personId)).get(personId) ?? [];
-          const phone = phones.find((each) => each.kind === body.kind);
-          if (phone === undefined)
+          if (!phones.some((each) => each.id === body.phone))
             throw new Problem('notNow', 'You have no such phone. An administrator can give you one.');
-          return phone.id;
+          return body.phone;
         });
         await live.command({ kind: 'phoneChosen', personId, phoneId }, personId);
         return { phoneId };

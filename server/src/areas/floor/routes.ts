@@ -15,7 +15,7 @@ const agent = Joi.object({
   restsUntil: time.allow(null).required(),
   phone: Joi.string().valid('registered', 'unregistered', 'refused', 'none', 'outside').required(),
   reachedBy: Joi.string()
-    .valid('softphone', 'homeSoftphone', 'browser', 'outside', 'openLine')
+    .valid('softphone', 'homeSoftphone', 'desk', 'cordless', 'browser', 'outside', 'openLine')
     .allow(null)
     .required(),
   chosenPhoneId: Joi.string().allow(null).required(),

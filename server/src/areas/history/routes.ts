@@ -5,6 +5,7 @@ import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { phoneDraft } from '@night-bell/core/model/phones.schema';
 import { skillDraft } from '@night-bell/core/model/skills.schema';
 import { trunkDraft } from '@night-bell/core/model/trunks.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
@@ -16,9 +17,10 @@ import { type Author, authorOf, type ItemKind } from '../../spine/items.ts';
 import { campaignSnapshot, changeCampaign, getCampaign } from '../campaigns/store.ts';
 import { changeNumber, getNumber, numberSnapshot } from '../numbers/store.ts';
 import { changePerson, getPerson, personSnapshot } from '../people/store.ts';
+import { changePhone, getPhone, phoneSnapshot } from '../phones/store.ts';
 import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
 import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
-import { getTeam, renameTeam } from '../teams/store.ts';
+import { changeTeam, getTeam } from '../teams/store.ts';
 import { skillStore } from '../skills/store.ts';
 import { trunkStore } from '../trunks/store.ts';
 
@@ -66,6 +68,11 @@ const writers: Partial<Record<ItemKind, Writer>> = {
     write: (trx, row, draft, author) => changeNumber(trx, row.item_id, row.version, draft, author, row.id),
     schema: numberDraft,
   },
+  phone: {
+    present: async (trx, id) => phoneSnapshot(await getPhone(trx, id)),
+    write: (trx, row, draft, author) => changePhone(trx, row.item_id, row.version, draft, author, row.id),
+    schema: phoneDraft,
+  },
   trunk: writerOf(trunkStore, trunkDraft),
   skill: writerOf(skillStore, skillDraft),
   campaign: {
@@ -79,10 +86,12 @@ const writers: Partial<Record<ItemKind, Writer>> = {
     schema: sourceDraft,
   },
   team: {
-    present: async (trx, id) => ({ name: (await getTeam(trx, id)).name }),
-    write: (trx, row, draft: { name: string }, author) =>
-      renameTeam(trx, row.item_id, row.version, draft.name, author, row.id),
-    schema: Joi.object({ name: Joi.string() }),
+    present: async (trx, id) => {
+      const { name, emergencyAddress } = await getTeam(trx, id);
+      return { name, emergencyAddress };
+    },
+    write: (trx, row, draft, author) => changeTeam(trx, row.item_id, row.version, draft, author, row.id),
+    schema: Joi.object({ name: Joi.string(), emergencyAddress: Joi.object().unknown(true).allow(null) }),
   },
 };
 
@@ -144,6 +153,29 @@ export function historyRoutes({ database }: Services): Route[] {
       errors: ['notFound', 'notNow', 'taken'],
       handle: async ({ params, caller }) => {
         await database.transaction((trx) => takeBack(trx, params.id, authorOf(signedIn(caller).personId)));
+        return null;
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/batches/:id/take-back',
+      area: 'History',
+      summary: 'Put everything back that was changed in one go, or nothing of it',
+      who: editors,
+      params: idParams,
+      reply: nothing.allow(null),
+      errors: ['notFound', 'notNow', 'taken'],
+      handle: async ({ params, caller }) => {
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction(async (trx) => {
+          // Latest first: a later change of the same item stands on the earlier one.
+          const ids = await trx('change')
+            .where({ batch: params.id, what: 'changed' })
+            .orderBy('id', 'desc')
+            .pluck<number[]>('id');
+          if (ids.length === 0) throw new Problem('notFound', 'Nothing was changed in that go.');
+          for (const id of ids) await takeBack(trx, id, author);
+        });
         return null;
       },
     }),

@@ -36,10 +36,7 @@ export async function changeMany(
     if (JSON.stringify(before) === JSON.stringify(after)) continue;
     await changePerson(trx, id, person.version, after, author).catch((error: unknown) => {
       throw error instanceof Problem
-        ? new Problem(
-            error.code,
-            `${person.name}: ${error.detail} Nobody was changed.`,
-          )
+        ? new Problem(error.code, `${person.name}: ${error.detail} Nobody was changed.`)
         : error;
     });
   }
@@ -47,10 +44,7 @@ export async function changeMany(
   if (change.leaveQueueId !== undefined) await leaveQueue(trx, change.leaveQueueId, ids, author);
 }
 
-function withSkill(
-  skills: SkillLevel[],
-  { skillId, level }: NonNullable<BulkChange['skill']>,
-): SkillLevel[] {
+function withSkill(skills: SkillLevel[], { skillId, level }: NonNullable<BulkChange['skill']>): SkillLevel[] {
   const known = skills.some((skill) => skill.skillId === skillId);
   if (level === null) return skills.filter((skill) => skill.skillId !== skillId);
   if (!known) return [...skills, { skillId, level }];

@@ -1,15 +1,18 @@
 import type { Knex } from 'knex';
+import { deviceModel } from '@night-bell/core/devices/catalogue';
 import type { PersonDraft } from '@night-bell/core/model/people.schema';
+import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
 import { Proposals } from '@night-bell/core/model/proposals';
 import { Problem } from '../../http/problems.ts';
 import { oneTimeCode, type Seal } from '../../security/seal.ts';
 import { extensionOwner } from '../../spine/extensions.ts';
 import { announceChange, type Author, createItems, insertAll, newId } from '../../spine/items.ts';
 import { insertCodes } from '../phones/codes.ts';
-import { createSoftphones, setOutsideNumber } from '../phones/store.ts';
+import { type PhoneSecret, newSecrets } from '../phones/secrets.ts';
+import { createPhones, setOutsideNumber } from '../phones/store.ts';
 import { joinQueue } from '../queues/membership.ts';
 import { checkTeam } from '../teams/store.ts';
-import { getPerson, personReferences, personSnapshot, writeAbilities } from './store.ts';
+import { getPerson, noAnswerColumns, personReferences, personSnapshot, writeAbilities } from './store.ts';
 
 /** Shown once, to whoever made the person. */
 export interface NewPerson {
@@ -18,13 +21,12 @@ export interface NewPerson {
   login: string;
   extension: string;
   signInCode: string;
-  account: string;
-  registrationSecret: string;
-  enrolmentCode: string;
+  /** Null for who has no device that registers. */
+  phone: PhoneSecret | null;
 }
 
 /**
- * Makes people with login, extension, softphone account and voicemail box. Logins and extensions left open are
+ * Makes people with login, extension, phone account and voicemail box. Logins and extensions left open are
  * proposed; the same way for the form, pasted rows and the demo.
  */
 export async function createPeople(
@@ -82,10 +84,12 @@ async function likeAnother(
   if (likeId === undefined) return { draft, ownQueues: [] };
   const { teamId, role, ...like } = await getPerson(trx, likeId);
   const { callLimit, ringSeconds, signInWithPhone, wrapUpSeconds, startAway } = like;
-  const { answerBySelf, elsewhere, skills, looksAfter, home } = like;
+  const { answerBySelf, elsewhere, skills, looksAfter, phones, noAnswer } = like;
   const settings = {
     ...{ teamId, role, callLimit, ringSeconds, signInWithPhone, wrapUpSeconds, startAway },
-    ...{ answerBySelf, elsewhere, skills, looksAfter, home },
+    ...{ answerBySelf, elsewhere, skills, looksAfter, noAnswer },
+    phoneModel: phones.find((phone) => phone.model !== null)?.model ?? null,
+    home: phones.some((phone) => phone.model !== null && phone.home),
   };
   const ownQueues = await trx('queue_member as m')
     .join('item as i', 'i.id', 'm.queue_id')
@@ -114,8 +118,26 @@ function fullDraft(draft: PersonDraft, login: string, extension: string) {
     elsewhere: draft.elsewhere ?? ('warn' as const),
     skills: draft.skills ?? [],
     looksAfter: draft.looksAfter ?? [],
-    home: draft.home ?? false,
+    mail: draft.mail ?? null,
+    noAnswer: draft.noAnswer ?? null,
     outsideNumber: draft.outsideNumber ?? null,
+    phoneDraft: phoneOf(draft),
+  };
+}
+
+/** Who answers calls gets a softphone; administrators and auditors only when one is asked for. */
+function phoneOf({ role = 'agent', phoneModel, home }: PersonDraft): PhoneDraft | null {
+  const model =
+    phoneModel === undefined ? (role === 'agent' || role === 'supervisor' ? 'softphone' : null) : phoneModel;
+  if (model === null) return null;
+  return {
+    model,
+    transport: deviceModel(model)!.transports.includes('tls') ? 'tls' : 'tcp',
+    codecs: [],
+    timeZone: null,
+    numberId: null,
+    home: home ?? false,
+    emergencyAddress: null,
   };
 }
 
@@ -125,7 +147,7 @@ async function insertPeople(
   people: FullDraft[],
   author: Author,
 ): Promise<NewPerson[]> {
-  const items = people.map(({ id, ...person }) => ({
+  const items = people.map(({ id, phoneDraft: _phone, ...person }) => ({
     id,
     kind: 'person' as const,
     name: person.name,
@@ -148,6 +170,8 @@ async function insertPeople(
       start_away: person.startAway,
       answer_by_self: person.answerBySelf,
       elsewhere: person.elsewhere,
+      mail: person.mail,
+      ...noAnswerColumns(person.noAnswer),
     })),
   );
   await writeAbilities(trx, people);
@@ -161,17 +185,15 @@ async function insertPeople(
     people.map(({ id, name }) => ({ id: newId(), ownerId: id, name: `${name}'s voicemail` })),
     author,
   );
-  const phones = await createSoftphones(
+  const phones = await createPhones(
     trx,
-    seal,
-    people.map(({ id, name, extension, home }) => ({
-      personId: id,
-      name,
-      account: `s${extension}`,
-      home,
-    })),
+    people.flatMap(({ id, name, extension, phoneDraft }) =>
+      phoneDraft === null ? [] : [{ personId: id, name, account: `s${extension}`, draft: phoneDraft }],
+    ),
     author,
   );
+  const secrets = await newSecrets(trx, seal, phones);
+  const secretOf = new Map(phones.map(({ personId }, index) => [personId, secrets[index]!]));
   for (const { id, name, outsideNumber } of people)
     if (outsideNumber !== null) await setOutsideNumber(trx, { personId: id, name }, outsideNumber, author);
   const codes = people.map(({ id }) => ({ purpose: 'sign-in' as const, code: oneTimeCode(), personId: id }));
@@ -182,7 +204,7 @@ async function insertPeople(
     login,
     extension,
     signInCode: codes[index]!.code,
-    ...phones[index]!,
+    phone: secretOf.get(id) ?? null,
   }));
 }
 

@@ -158,7 +158,7 @@ describe('several people', () => {
     expect(
       (await bulk({ teamId: team.id, skill: { skillId: french.id, level: 4 }, joinQueueId: queue.id }))
         .status,
-    ).toBe(204);
+    ).toBe(200);
     expect(await person(ids[1]!)).toMatchObject({
       teamId: team.id,
       skills: [{ skillId: french.id, level: 4 }],
@@ -172,6 +172,10 @@ describe('several people', () => {
       204,
     );
     expect(await person(ids[0]!)).toMatchObject({ skills: [], queues: [] });
+    const { batch } = (await bulk({ teamId: null })).body as unknown as { batch: string };
+    expect((await person(ids[0]!)).teamId).toBeNull();
+    expect((await post(`/api/batches/${batch}/take-back`)).status).toBe(204);
+    expect((await person(ids[0]!)).teamId).toBe(team.id);
     expect((await bulk({})).body.errors[0]!.path).toBe('/change');
   });
 

@@ -7,7 +7,6 @@ import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
-import { newPhoneSecret } from '../phones/store.ts';
 import { agentState, type AgentStateBody, stateEvent } from './agent-state.ts';
 import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
@@ -172,42 +171,17 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
     }),
     route({
       method: 'POST',
-      path: '/api/people/:id/phone-secret',
-      area,
-      summary:
-        "A new registration secret and enrolment code for the person's phone; the old secret stops working",
-      who: editors,
-      params: idParams,
-      reply: Joi.object({
-        account: Joi.string().required(),
-        registrationSecret: Joi.string().required(),
-        enrolmentCode: Joi.string().required(),
-      }),
-      errors: ['notFound', 'notNow'],
-      handle: async ({ params }) => {
-        const { phones, name } = await getPerson(database, params.id);
-        const phone = phones.find((each) => each.kind === 'softphone');
-        if (phone === undefined) throw new Problem('notNow', `${name} has no softphone.`);
-        const secret = await database.transaction((trx) =>
-          newPhoneSecret(trx, seal, { id: phone.id, personId: params.id, account: phone.account }),
-        );
-        return { account: phone.account, ...secret };
-      },
-    }),
-    route({
-      method: 'POST',
       path: '/api/people/bulk',
       area,
       summary: 'Change several people alike: team, role, a skill, a queue; all of them or nobody',
       who: editors,
       body: Joi.object<{ ids: string[]; change: BulkChange }>({ ids: bulkIds, change: bulkChange }),
-      reply: nothing.allow(null),
+      reply: Joi.object({ batch: Joi.string().required() }),
       errors: ['notFound', 'notNow', 'taken'],
       handle: async ({ body, caller }) => {
-        await database.transaction((trx) =>
-          changeMany(trx, body.ids, body.change, authorOf(signedIn(caller).personId)),
-        );
-        return null;
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction((trx) => changeMany(trx, body.ids, body.change, author));
+        return { batch: author.batch };
       },
     }),
     route({

@@ -1,5 +1,7 @@
 import Joi from 'joi';
+import { destinationViewOrNull } from '../../http/destination-view.ts';
 import { roles } from '@night-bell/core/model/roles';
+import { phoneSecretView, phoneView } from '../phones/schemas.ts';
 import type { NewPerson } from './create.ts';
 import type { PersonView } from './store.ts';
 
@@ -29,22 +31,12 @@ export const personView = Joi.object<PersonView, true>({
     .required(),
   looksAfter: Joi.array().items(Joi.string()).required(),
   hasOwnPassword: Joi.boolean().required(),
-  home: Joi.boolean().required(),
+  mail: Joi.string().allow(null).required(),
+  noAnswer: destinationViewOrNull.required(),
   outsideNumber: Joi.object({ e164: Joi.string().required(), trunkId: Joi.string().required() })
     .allow(null)
     .required(),
-  phones: Joi.array()
-    .items(
-      Joi.object({
-        id: Joi.string().required(),
-        kind: Joi.string().valid('softphone', 'browser', 'outside').required(),
-        account: Joi.string().allow('').required(),
-        home: Joi.boolean().required(),
-        e164: Joi.string().allow(null).required(),
-        trunkId: Joi.string().allow(null).required(),
-      }),
-    )
-    .required(),
+  phones: Joi.array().items(phoneView).required(),
   voicemailBoxId: Joi.string().allow(null).required(),
   queues: Joi.array().items(idName).required(),
 });
@@ -55,7 +47,5 @@ export const newPerson = Joi.object<NewPerson, true>({
   login: Joi.string().required(),
   extension: Joi.string().required(),
   signInCode: Joi.string().required(),
-  account: Joi.string().required(),
-  registrationSecret: Joi.string().required(),
-  enrolmentCode: Joi.string().required(),
+  phone: phoneSecretView.allow(null).required(),
 });

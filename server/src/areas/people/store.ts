@@ -1,5 +1,11 @@
 import type { Knex } from 'knex';
-import type { Elsewhere, OutsideNumber, PersonChange, SkillLevel } from '@night-bell/core/model/people.schema';
+import { type Destination, sameDestination } from '@night-bell/core/model/destination';
+import type {
+  Elsewhere,
+  OutsideNumber,
+  PersonChange,
+  SkillLevel,
+} from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import type { Sessions } from '../../security/sessions.ts';
@@ -14,6 +20,12 @@ import {
   refuseWhenUsed,
   retireItem,
 } from '../../spine/items.ts';
+import {
+  checkDestination,
+  destinationColumns,
+  destinationFrom,
+  destinationReference,
+} from '../../spine/destinations.ts';
 import { moveExtension } from '../../spine/extensions.ts';
 import { type PhoneView, phoneName, phonesByPerson, setOutsideNumber } from '../phones/store.ts';
 import { checkTeam } from '../teams/store.ts';
@@ -38,8 +50,9 @@ export interface PersonView {
   skills: SkillLevel[];
   looksAfter: string[];
   hasOwnPassword: boolean;
-  /** Works at home: the softphone registers from outside. */
-  home: boolean;
+  mail: string | null;
+  /** Where a call straight to them goes when nobody lifts; null for their own voicemail. */
+  noAnswer: Destination | null;
   outsideNumber: OutsideNumber | null;
   phones: PhoneView[];
   voicemailBoxId: string | null;
@@ -50,7 +63,7 @@ export interface PersonView {
 export function personSnapshot(person: PersonChange): PersonChange {
   const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
   const { wrapUpSeconds, startAway, answerBySelf, elsewhere, skills, looksAfter } = person;
-  const { home, outsideNumber } = person;
+  const { mail, noAnswer, outsideNumber } = person;
   return {
     name,
     login,
@@ -66,7 +79,8 @@ export function personSnapshot(person: PersonChange): PersonChange {
     elsewhere,
     skills,
     looksAfter,
-    home,
+    mail,
+    noAnswer,
     outsideNumber,
   };
 }
@@ -75,11 +89,13 @@ export function personReferences({
   teamId,
   skills,
   looksAfter,
-}: Pick<PersonChange, 'teamId' | 'skills' | 'looksAfter'>): Reference[] {
+  noAnswer,
+}: Pick<PersonChange, 'teamId' | 'skills' | 'looksAfter' | 'noAnswer'>): Reference[] {
   return [
     ...(teamId === null ? [] : [{ to: teamId, how: 'team' }]),
     ...skills.map(({ skillId }) => ({ to: skillId, how: 'skill' })),
     ...looksAfter.map((to) => ({ to, how: 'looked after' })),
+    ...destinationReference(noAnswer, 'when nobody lifts'),
   ];
 }
 
@@ -120,7 +136,7 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
       if (id !== null) void query.where('p.id', id);
     })
     .orderByRaw('length(e.digits), e.digits, i.name, p.id')
-    .select<Omit<PersonView, 'queues' | 'phones' | 'home' | 'outsideNumber'>[]>(
+    .select<PersonRow[]>(
       'p.id',
       'i.version',
       database.raw('i.retired_at is not null as retired'),
@@ -137,6 +153,9 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
       'p.start_away as startAway',
       'p.answer_by_self as answerBySelf',
       'p.elsewhere',
+      'p.mail',
+      'p.no_answer_kind',
+      'p.no_answer_item',
       database.raw(
         `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'level', k.level) order by n.name)
           from person_skill k join item n on n.id = k.skill_id where k.person_id = p.id), '[]') as skills`,
@@ -150,18 +169,28 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
     );
   const queues = await queuesByMember(database);
   const phones = await phonesByPerson(database, id);
-  return rows.map((row) => ({
+  return rows.map(({ no_answer_kind, no_answer_item, ...row }) => ({
     ...row,
+    noAnswer: destinationFrom(no_answer_kind, no_answer_item),
     ...reached(phones.get(row.id) ?? []),
     queues: row.retired ? [] : [...(queues.get(row.id) ?? []), ...(queues.get(row.teamId ?? '') ?? [])],
   }));
 }
 
-function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'home' | 'outsideNumber'> {
+type PersonRow = Omit<PersonView, 'queues' | 'phones' | 'noAnswer' | 'outsideNumber'> & {
+  no_answer_kind: string | null;
+  no_answer_item: string | null;
+};
+
+export function noAnswerColumns(noAnswer: Destination | null) {
+  const { kind, item } = destinationColumns(noAnswer);
+  return { no_answer_kind: kind, no_answer_item: item };
+}
+
+function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'outsideNumber'> {
   const outside = phones.find((phone) => phone.kind === 'outside');
   return {
     phones,
-    home: phones.some((phone) => phone.kind === 'softphone' && phone.home),
     outsideNumber:
       outside === undefined || outside.e164 === null || outside.trunkId === null
         ? null
@@ -210,6 +239,10 @@ export async function changePerson(
   }
   if (after.extension !== current.extension) await moveExtension(trx, id, after.extension);
   if (after.teamId !== null && after.teamId !== current.teamId) await checkTeam(trx, after.teamId);
+  if (after.noAnswer?.kind === 'person' && after.noAnswer.id === id)
+    throw Problem.field('/noAnswer', 'Calls cannot go back to the person who did not lift.');
+  if (!sameDestination(after.noAnswer, current.noAnswer))
+    await checkDestination(trx, after.noAnswer, '/noAnswer');
   await changeItem(
     trx,
     {
@@ -224,18 +257,22 @@ export async function changePerson(
     },
     author,
   );
-  await trx('person').where({ id }).update({
-    login: after.login,
-    role: after.role,
-    team_id: after.teamId,
-    call_limit: after.callLimit,
-    ring_seconds: after.ringSeconds,
-    sign_in_with_phone: after.signInWithPhone,
-    wrap_up_seconds: after.wrapUpSeconds,
-    start_away: after.startAway,
-    answer_by_self: after.answerBySelf,
-    elsewhere: after.elsewhere,
-  });
+  await trx('person')
+    .where({ id })
+    .update({
+      login: after.login,
+      role: after.role,
+      team_id: after.teamId,
+      call_limit: after.callLimit,
+      ring_seconds: after.ringSeconds,
+      sign_in_with_phone: after.signInWithPhone,
+      wrap_up_seconds: after.wrapUpSeconds,
+      start_away: after.startAway,
+      answer_by_self: after.answerBySelf,
+      elsewhere: after.elsewhere,
+      mail: after.mail,
+      ...noAnswerColumns(after.noAnswer),
+    });
   await writeAbilities(trx, [{ id, ...after }]);
   if (after.name !== current.name) {
     await trx('item')
@@ -246,7 +283,6 @@ export async function changePerson(
         .where({ id: phone.id })
         .update({ name: phoneName(phone.kind, after.name) });
   }
-  await trx('phone').where({ person_id: id, kind: 'softphone' }).update({ home: after.home });
   await setOutsideNumber(trx, { personId: id, name: after.name }, after.outsideNumber, author);
   await announceChange(trx);
 }

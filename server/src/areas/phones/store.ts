@@ -1,20 +1,44 @@
 import type { Knex } from 'knex';
+import {
+  type Codec,
+  deviceModel,
+  type ModelId,
+  registersBySip,
+  type Transport,
+} from '@night-bell/core/devices/catalogue';
 import type { PhoneKind } from '@night-bell/core/model/configuration';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
 import type { OutsideNumber } from '@night-bell/core/model/people.schema';
-import { digestSecret } from '@night-bell/core/sip/digest';
+import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
 import { Problem } from '../../http/problems.ts';
 import { realm } from '../../live/registrar.ts';
-import { oneTimeCode, registrationSecret, type Seal } from '../../security/seal.ts';
-import { type Author, createItem, createItems, insertAll, newId } from '../../spine/items.ts';
-import { insertCodes } from './codes.ts';
+import {
+  announceChange,
+  type Author,
+  changeItem,
+  checkInUse,
+  createItem,
+  createItems,
+  insertAll,
+  newId,
+  retireItem,
+} from '../../spine/items.ts';
+import { knownZone } from '../session/zones.ts';
 
-/** A phone of a person, in ring order. */
+/** A phone of a person, in ring order. Settings of devices are of those that register by SIP. */
 export interface PhoneView {
   id: string;
+  version: number;
   kind: PhoneKind;
+  model: ModelId | null;
   /** SIP account; empty for kinds that do not register by SIP. */
   account: string;
+  transport: Transport;
+  codecs: Codec[];
+  timeZone: string | null;
+  numberId: string | null;
   home: boolean;
+  emergencyAddress: EmergencyAddress | null;
   e164: string | null;
   trunkId: string | null;
 }
@@ -34,16 +58,55 @@ export async function phonesByPerson(
     .select<(PhoneView & { person_id: string })[]>(
       'f.person_id',
       'f.id',
+      'i.version',
       'f.kind',
+      'f.model',
       database.raw(`coalesce(f.account, '') as account`),
+      'f.transport',
+      'f.codecs',
+      'f.time_zone as timeZone',
+      'f.number_id as numberId',
       'f.home',
+      'f.emergency_address as emergencyAddress',
       'f.e164',
       'f.trunk_id as trunkId',
     );
   const byPerson = new Map<string, PhoneView[]>();
-  for (const { person_id, ...phone } of rows)
-    byPerson.set(person_id, [...(byPerson.get(person_id) ?? []), phone]);
+  for (const { person_id, ...phone } of rows) {
+    const phones = byPerson.get(person_id);
+    if (phones === undefined) byPerson.set(person_id, [phone]);
+    else phones.push(phone);
+  }
   return byPerson;
+}
+
+export interface OwnedPhone extends PhoneView {
+  personId: string;
+  personName: string;
+}
+
+export async function getPhone(database: Knex, id: string): Promise<OwnedPhone> {
+  const row = await database('phone as f')
+    .join('item as i', 'i.id', 'f.id')
+    .join('item as p', 'p.id', 'f.person_id')
+    .where('f.id', id)
+    .whereNull('i.retired_at')
+    .first<{ personId: string; personName: string } | undefined>(
+      'f.person_id as personId',
+      'p.name as personName',
+    );
+  const phone =
+    row === undefined
+      ? undefined
+      : (await phonesByPerson(database, row.personId)).get(row.personId)?.find((each) => each.id === id);
+  if (row === undefined || phone === undefined) throw new Problem('notFound', 'There is no such phone.');
+  return { ...phone, ...row };
+}
+
+/** The fields that history keeps and take-back restores. */
+export function phoneSnapshot(phone: Omit<PhoneDraft, 'model'> & { model: ModelId | null }): PhoneDraft {
+  const { model, transport, codecs, timeZone, numberId, home, emergencyAddress } = phone;
+  return { model: model!, transport, codecs, timeZone, numberId, home, emergencyAddress };
 }
 
 interface PhoneOwner {
@@ -53,75 +116,167 @@ interface PhoneOwner {
 
 /** What each kind is called in lists: after its person. */
 export function phoneName(kind: PhoneKind, person: string): string {
-  return { softphone: `${person}'s softphone`, browser: `${person}'s page`, outside: `${person}, outside` }[
-    kind
-  ];
+  const things = { softphone: 'softphone', desk: 'desk phone', cordless: 'cordless phone', browser: 'page' };
+  return kind === 'outside' ? `${person}, outside` : `${person}'s ${things[kind]}`;
 }
 
-async function insertPhone(
+/** Devices with fresh accounts, in the order given. They cannot register before they have a secret. */
+export async function createPhones(
   trx: Knex.Transaction,
-  owner: PhoneOwner,
-  phone: { kind: PhoneKind; position: number } & Record<string, unknown>,
+  wanted: (PhoneOwner & { account: string; draft: PhoneDraft })[],
   author: Author,
-): Promise<string> {
-  const id = newId();
-  const name = phoneName(phone.kind, owner.name);
-  await createItem(trx, { id, kind: 'phone', name, after: phone, references: [] }, author);
-  await trx('phone').insert({ id, person_id: owner.personId, ...phone });
-  return id;
-}
-
-/** Softphones with fresh accounts, secrets and enrolment codes, in the order of their owners. */
-export async function createSoftphones(
-  trx: Knex.Transaction,
-  seal: Seal,
-  owners: (PhoneOwner & { account: string; home: boolean })[],
-  author: Author,
-): Promise<{ account: string; registrationSecret: string; enrolmentCode: string }[]> {
+): Promise<{ id: string; personId: string; account: string }[]> {
   const taken = new Set<string>(await trx('phone').whereNotNull('account').pluck('account'));
-  const phones = owners.map((owner) => {
-    const account = freeAccount(taken, owner.account);
+  const positions = await lastPositions(
+    trx,
+    wanted.map(({ personId }) => personId),
+  );
+  const phones = wanted.map(({ personId, name, account: proposal, draft }) => {
+    const account = freeAccount(taken, proposal);
     taken.add(account);
-    const columns = { kind: 'softphone' as const, position: 1, account, home: owner.home };
-    return { id: newId(), owner, columns, secret: registrationSecret(), enrolmentCode: oneTimeCode() };
+    const position = (positions.get(personId) ?? 0) + 1;
+    positions.set(personId, position);
+    const { kind } = deviceModel(draft.model)!;
+    return { id: newId(), personId, name: phoneName(kind, name), account, kind, position, draft };
   });
+  for (const { draft } of phones) await checkPhone(trx, draft);
   await createItems(
     trx,
-    phones.map(({ id, owner, columns }) => ({
+    phones.map(({ id, name, draft }) => ({
       id,
       kind: 'phone',
-      name: phoneName('softphone', owner.name),
-      after: columns,
-      references: [],
+      name,
+      after: phoneSnapshot(draft),
+      references: referencesOf(draft),
     })),
     author,
   );
   await insertAll(
     trx,
     'phone',
-    phones.map(({ id, owner, columns, secret }) => ({
+    phones.map(({ id, personId, account, kind, position, draft }) => ({
       id,
-      person_id: owner.personId,
-      ...columns,
-      ha1_sealed: sealedDigest(seal, columns.account, secret),
+      person_id: personId,
+      account,
+      kind,
+      position,
+      ...columnsOf(draft),
     })),
   );
-  await insertCodes(
+  return phones.map(({ id, personId, account }) => ({ id, personId, account }));
+}
+
+export async function changePhone(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  draft: PhoneDraft,
+  author: Author,
+  takesBack?: number,
+): Promise<void> {
+  const current = await getPhone(trx, id);
+  if (!registersBySip(current.kind))
+    throw new Problem('notNow', 'Outside numbers and pages have no settings of a device.');
+  await checkPhone(trx, draft);
+  const { kind } = deviceModel(draft.model)!;
+  await changeItem(
     trx,
-    seal,
-    phones.map(({ id, owner, secret, enrolmentCode }) => ({
-      purpose: 'enrolment',
-      code: enrolmentCode,
-      personId: owner.personId,
-      phoneId: id,
-      secret,
-    })),
+    {
+      id,
+      name: phoneName(kind, current.personName),
+      before: phoneSnapshot(current),
+      after: phoneSnapshot(draft),
+      references: referencesOf(draft),
+      version,
+      current,
+      ...(takesBack === undefined ? {} : { takesBack }),
+    },
+    author,
   );
-  return phones.map(({ columns, secret, enrolmentCode }) => ({
-    account: columns.account,
-    registrationSecret: secret,
-    enrolmentCode,
-  }));
+  await trx('phone')
+    .where({ id })
+    .update({ kind, ...columnsOf(draft) });
+  await announceChange(trx);
+}
+
+export async function retirePhone(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
+  await getPhone(trx, id);
+  await retireItem(trx, id, version, author);
+  await announceChange(trx);
+}
+
+/** All phones of the person, in the order in which they are tried. */
+export async function orderPhones(trx: Knex.Transaction, personId: string, ids: string[]): Promise<void> {
+  const known = (await phonesByPerson(trx, personId)).get(personId) ?? [];
+  if (
+    known
+      .map((phone) => phone.id)
+      .sort()
+      .join() !== [...ids].sort().join()
+  )
+    throw Problem.field('/ids', 'The phones have changed meanwhile. Look again.', 'notNow');
+  for (const [index, id] of ids.entries())
+    await trx('phone')
+      .where({ id })
+      .update({ position: index + 1 });
+  await announceChange(trx);
+}
+
+async function checkPhone(trx: Knex, draft: PhoneDraft): Promise<void> {
+  const model = deviceModel(draft.model)!;
+  if (!model.transports.includes(draft.transport))
+    throw Problem.field(
+      '/transport',
+      `A ${model.name.toLowerCase()} speaks ${model.transports.map((each) => each.toUpperCase()).join(' or ')} only.`,
+    );
+  if (draft.timeZone !== null && !knownZone(draft.timeZone))
+    throw Problem.field('/timeZone', 'That time zone is not known. Choose one of the list.');
+  await checkInUse(trx, draft.numberId, 'number', '/numberId');
+}
+
+function referencesOf({ numberId }: PhoneDraft) {
+  return numberId === null ? [] : [{ to: numberId, how: 'caller ID' }];
+}
+
+function columnsOf(draft: PhoneDraft) {
+  return {
+    model: draft.model,
+    transport: draft.transport,
+    codecs: draft.codecs,
+    time_zone: draft.timeZone,
+    number_id: draft.numberId,
+    home: draft.home,
+    emergency_address: draft.emergencyAddress === null ? null : JSON.stringify(draft.emergencyAddress),
+  };
+}
+
+async function lastPositions(trx: Knex, people: string[]): Promise<Map<string, number>> {
+  const rows = await trx('phone as f')
+    .join('item as i', 'i.id', 'f.id')
+    .whereIn('f.person_id', people)
+    .whereNull('i.retired_at')
+    .groupBy('f.person_id')
+    .select<{ person_id: string; last: number }[]>('f.person_id', trx.raw('max(f.position) as last'));
+  return new Map(rows.map(({ person_id, last }) => [person_id, last]));
+}
+
+async function insertPhone(
+  trx: Knex.Transaction,
+  owner: PhoneOwner,
+  phone: { kind: PhoneKind } & Record<string, unknown>,
+  author: Author,
+): Promise<string> {
+  const id = newId();
+  const name = phoneName(phone.kind, owner.name);
+  const position = ((await lastPositions(trx, [owner.personId])).get(owner.personId) ?? 0) + 1;
+  await createItem(trx, { id, kind: 'phone', name, after: phone, references: [] }, author);
+  await trx('phone').insert({ id, person_id: owner.personId, position, ...phone });
+  return id;
 }
 
 /** Makes, changes or ends the outside number of a person. */
@@ -138,15 +293,9 @@ export async function setOutsideNumber(
       await trx('item').where({ id: present.id }).update({ retired_at: trx.fn.now() });
     return;
   }
-  const trunk = await trx('item')
-    .where({ id: outside.trunkId, kind: 'trunk' })
-    .whereNull('retired_at')
-    .first('id');
-  if (trunk === undefined)
-    throw Problem.field('/outsideNumber/trunkId', 'That trunk does not exist any more. Choose another.');
+  await checkInUse(trx, outside.trunkId, 'trunk', '/outsideNumber/trunkId');
   const columns = { e164: outside.e164, trunk_id: outside.trunkId };
-  if (present === undefined)
-    await insertPhone(trx, owner, { kind: 'outside', position: 2, ...columns }, author);
+  if (present === undefined) await insertPhone(trx, owner, { kind: 'outside', ...columns }, author);
   else await trx('phone').where({ id: present.id }).update(columns);
 }
 
@@ -158,31 +307,7 @@ export async function browserPhone(
 ): Promise<string> {
   const known = (await phonesByPerson(trx, owner.personId)).get(owner.personId) ?? [];
   const present = known.find((phone) => phone.kind === 'browser');
-  return present?.id ?? insertPhone(trx, owner, { kind: 'browser', position: 3 }, author);
-}
-
-/** A fresh registration secret with the enrolment code that fetches it. Earlier ones stop working. */
-export async function newPhoneSecret(
-  trx: Knex.Transaction,
-  seal: Seal,
-  phone: { id: string; personId: string; account: string },
-): Promise<{ registrationSecret: string; enrolmentCode: string }> {
-  const secret = registrationSecret();
-  await trx('phone')
-    .where({ id: phone.id })
-    .update({ ha1_sealed: sealedDigest(seal, phone.account, secret) });
-  await trx('one_time_code')
-    .where({ phone_id: phone.id, purpose: 'enrolment' })
-    .whereNull('used_at')
-    .update({ used_at: trx.fn.now(), sealed: null });
-  const enrolmentCode = oneTimeCode();
-  const code = { purpose: 'enrolment' as const, code: enrolmentCode, personId: phone.personId };
-  await insertCodes(trx, seal, [{ ...code, phoneId: phone.id, secret }]);
-  return { registrationSecret: secret, enrolmentCode };
-}
-
-function sealedDigest(seal: Seal, account: string, secret: string): string {
-  return seal.seal(JSON.stringify(digestSecret(account, realm, secret)));
+  return present?.id ?? insertPhone(trx, owner, { kind: 'browser' }, author);
 }
 
 function freeAccount(taken: ReadonlySet<string>, wanted: string): string {
@@ -190,4 +315,19 @@ function freeAccount(taken: ReadonlySet<string>, wanted: string): string {
     const account = n === 1 ? wanted : `${wanted}-${n}`;
     if (!taken.has(account)) return account;
   }
+}
+
+/** The set-up of a device as it fetches it, without the secret. */
+export async function setUpOf(database: Knex, phoneId: string) {
+  const phone = await getPhone(database, phoneId);
+  return {
+    account: phone.account,
+    domain: realm,
+    name: phone.personName,
+    transport: phone.transport,
+    codecs: phone.codecs,
+    timeZone: phone.timeZone,
+    home: phone.home,
+    model: phone.model!,
+  };
 }

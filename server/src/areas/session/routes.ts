@@ -7,8 +7,16 @@ import { hashPassword, passwordMatches } from '../../security/passwords.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { createPeople } from '../people/create.ts';
+import { knownZone } from './zones.ts';
 import type { Sessions, SignInPlace } from '../../security/sessions.ts';
-import { findByLogin, hasAdministrator, installation, setPassword, type SignInRow, useCode } from './store.ts';
+import {
+  findByLogin,
+  hasAdministrator,
+  installation,
+  setPassword,
+  type SignInRow,
+  useCode,
+} from './store.ts';
 
 interface SessionView {
   installation: { name: string; timeZone: string; demo: boolean; needsFirstAdministrator: boolean };
@@ -249,13 +257,4 @@ const latelyMs = 15 * 60_000;
 async function seenLately(sessions: Sessions, personId: string, except?: string): Promise<SignInPlace[]> {
   const places = await sessions.of(personId, except);
   return places.filter((place) => Date.now() - Date.parse(place.seenAt) < latelyMs);
-}
-
-function knownZone(zone: string): boolean {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return true;
-  } catch {
-    return false;
-  }
 }

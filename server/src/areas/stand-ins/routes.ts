@@ -5,9 +5,7 @@ import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route } from '../../http/route.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import type { StandInState } from '../../live/stand-in-door.ts';
-import { realm } from '../../live/registrar.ts';
 import { tidyCode } from '../../security/seal.ts';
-import type { Services } from '../../services.ts';
 import { dialled } from '../test-calls/routes.ts';
 
 const area = 'Stand-ins';
@@ -25,7 +23,7 @@ function away(): Problem {
   );
 }
 
-export function standInRoutes({ database, seal, guesses }: Services, gateways: Gateways): Route[] {
+export function standInRoutes(gateways: Gateways): Route[] {
   return [
     route({
       method: 'GET',
@@ -107,44 +105,6 @@ export function standInRoutes({ database, seal, guesses }: Services, gateways: G
       handle: ({ body }) => {
         if (!gateways.standIns.tell({ kind: 'enrol', code: tidyCode(body.code) })) throw away();
         return Promise.resolve(null);
-      },
-    }),
-    route({
-      method: 'POST',
-      path: '/api/enrolments',
-      area: 'Phones',
-      summary: 'A new phone fetches its set-up with a one-time code',
-      who: 'anybody',
-      perMinute: 1_200,
-      body: Joi.object<{ code: string }>({ code: Joi.string().max(40).required() }),
-      reply: Joi.object({
-        account: Joi.string().required(),
-        domain: Joi.string().required(),
-        secret: Joi.string().required(),
-        name: Joi.string().required(),
-      }),
-      errors: ['wrongSignIn'],
-      handle: async ({ body, http }) => {
-        const keys = [`enrolment:${http.ip}`];
-        await guesses.refuseIfBlocked(keys);
-        const [row] = await database
-          .raw<{ rows: { sealed: string; account: string; name: string }[] }>(
-            `with used as (select id, sealed, phone_id, person_id from one_time_code
-             where purpose = 'enrolment' and hash = ? and used_at is null and expires_at > now() for update)
-           , spent as (update one_time_code set used_at = now(), sealed = null where id in (select id from used))
-           select used.sealed, phone.account, item.name from used
-             join phone on phone.id = used.phone_id join item on item.id = used.person_id and item.retired_at is null`,
-            [seal.hash(tidyCode(body.code))],
-          )
-          .then((result) => result.rows);
-        if (row === undefined) {
-          await guesses.wrong(keys);
-          throw new Problem(
-            'wrongSignIn',
-            'This enrolment code is unknown, used or over. Make a new one on the person.',
-          );
-        }
-        return { account: row.account, domain: realm, secret: seal.open(row.sealed), name: row.name };
       },
     }),
   ];

@@ -1,10 +1,20 @@
 import Joi from 'joi';
+import { emergencyAddress } from '@night-bell/core/model/emergency-address.schema';
 import { name } from '@night-bell/core/model/fields.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
-import { createTeam, getTeam, listTeams, renameTeam, retireTeam, type TeamView } from './store.ts';
+import { addressView } from '../phones/schemas.ts';
+import {
+  changeTeam,
+  createTeam,
+  getTeam,
+  listTeams,
+  retireTeam,
+  type TeamDraft,
+  type TeamView,
+} from './store.ts';
 
 const area = 'Teams';
 
@@ -13,9 +23,14 @@ const teamView = Joi.object<TeamView, true>({
   version: Joi.number().integer().required(),
   name: Joi.string().required(),
   people: Joi.number().integer().required(),
+  emergencyAddress: addressView.allow(null).required(),
 });
 
-const teamDraft = Joi.object<{ name: string }>({ name: name.required() });
+const teamDraft = Joi.object<TeamDraft>({ name: name.required() });
+const teamChange = Joi.object<TeamDraft>({
+  name: name.required(),
+  emergencyAddress: emergencyAddress.default(null),
+});
 
 export function teamRoutes({ database }: Services): Route[] {
   return [
@@ -49,16 +64,16 @@ export function teamRoutes({ database }: Services): Route[] {
       method: 'PUT',
       path: '/api/teams/:id',
       area,
-      summary: 'Rename a team',
+      summary: 'Rename a team, or say where help is sent',
       who: editors,
       params: idParams,
-      body: teamDraft,
+      body: teamChange,
       ifMatch: true,
       reply: teamView,
       errors: ['notFound', 'taken', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, body, version, caller }) => {
         await database.transaction((trx) =>
-          renameTeam(trx, params.id, version, body.name, authorOf(signedIn(caller).personId)),
+          changeTeam(trx, params.id, version, body, authorOf(signedIn(caller).personId)),
         );
         return getTeam(database, params.id);
       },

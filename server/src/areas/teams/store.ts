@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
 import { Problem } from '../../http/problems.ts';
 import {
   announceChange,
@@ -11,11 +12,18 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 
+export interface TeamDraft {
+  name: string;
+  /** Where help is sent for phones of this team that have no address of their own. */
+  emergencyAddress?: EmergencyAddress | null;
+}
+
 export interface TeamView {
   id: string;
   version: number;
   name: string;
   people: number;
+  emergencyAddress: EmergencyAddress | null;
 }
 
 export async function listTeams(database: Knex): Promise<TeamView[]> {
@@ -24,9 +32,16 @@ export async function listTeams(database: Knex): Promise<TeamView[]> {
     .leftJoin('item as pi', (join) => void join.on('pi.id', 'p.id').andOnNull('pi.retired_at'))
     .where('i.kind', 'team')
     .whereNull('i.retired_at')
-    .groupBy('i.id')
+    .join('team as t', 't.id', 'i.id')
+    .groupBy('i.id', 't.id')
     .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
-    .select<TeamView[]>('i.id', 'i.version', 'i.name', database.raw('count(pi.id)::int as people'));
+    .select<TeamView[]>(
+      'i.id',
+      'i.version',
+      'i.name',
+      't.emergency_address as emergencyAddress',
+      database.raw('count(pi.id)::int as people'),
+    );
 }
 
 export async function getTeam(database: Knex, id: string): Promise<TeamView> {
@@ -43,11 +58,11 @@ export async function createTeam(trx: Knex.Transaction, name: string, author: Au
   return id;
 }
 
-export async function renameTeam(
+export async function changeTeam(
   trx: Knex.Transaction,
   id: string,
   version: number,
-  name: string,
+  { name, emergencyAddress = null }: TeamDraft,
   author: Author,
   takesBack?: number,
 ): Promise<void> {
@@ -58,8 +73,8 @@ export async function renameTeam(
     {
       id,
       name,
-      before: { name: current.name },
-      after: { name },
+      before: { name: current.name, emergencyAddress: current.emergencyAddress },
+      after: { name, emergencyAddress },
       references: [],
       version,
       current,
@@ -67,6 +82,9 @@ export async function renameTeam(
     },
     author,
   );
+  await trx('team')
+    .where({ id })
+    .update({ emergency_address: emergencyAddress === null ? null : JSON.stringify(emergencyAddress) });
   await announceChange(trx);
 }
 

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { api, ask } from '../../api/client.ts';
+import { roleWords } from '../../kit/words.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+
+/** One sentence over the marked rows: choose what they get, and all of them get it or nobody. */
+const props = defineProps<{ ids: string[] }>();
+const emit = defineEmits<{ clear: [] }>();
+const setUp = useSetUp();
+const session = useSession();
+const notices = useNotices();
+const busy = ref(false);
+
+type What = 'team' | 'role' | 'skill' | 'join' | 'leave' | 'available' | 'away' | 'signedOut';
+const what = ref<What>(session.mayEdit ? 'team' : 'away');
+const value = ref<string | null>(null);
+const level = ref(3);
+
+const kinds = computed(() => [
+  ...(session.mayEdit
+    ? [
+        { value: 'team', title: 'move to team' },
+        { value: 'role', title: 'give the role' },
+        { value: 'skill', title: 'give the skill' },
+        { value: 'join', title: 'put into queue' },
+        { value: 'leave', title: 'take out of queue' },
+      ]
+    : []),
+  { value: 'available', title: 'sign in' },
+  { value: 'away', title: 'set away for' },
+  { value: 'signedOut', title: 'sign out' },
+]);
+
+const choices = computed<{ value: string; title: string }[]>(() => {
+  const named = (items: { id: string; name: string; retired?: boolean }[]) =>
+    items
+      .filter((item) => item.retired !== true)
+      .map((item) => ({ value: item.id, title: item.name }));
+  switch (what.value) {
+    case 'team':
+      return [{ value: 'none', title: 'no team' }, ...named(setUp.teams)];
+    case 'role':
+      return Object.entries(roleWords).map(([each, title]) => ({ value: each, title }));
+    case 'skill':
+      return named(setUp.skills);
+    case 'join':
+    case 'leave':
+      return named(setUp.queues ?? []);
+    case 'away':
+      return (setUp.agentSettings?.awayReasons ?? []).map((reason) => ({ value: reason, title: reason }));
+    default:
+      return [];
+  }
+});
+const needsValue = computed(() => !['available', 'signedOut'].includes(what.value));
+
+function change(chosen: string) {
+  switch (what.value) {
+    case 'team':
+      return { teamId: (chosen === 'none' ? null : chosen) as string };
+    case 'role':
+      return { role: chosen as keyof typeof roleWords };
+    case 'skill':
+      return { skill: { skillId: chosen, level: level.value as number } };
+    case 'join':
+      return { joinQueueId: chosen };
+    default:
+      return { leaveQueueId: chosen };
+  }
+}
+
+async function go(): Promise<void> {
+  busy.value = true;
+  const count = props.ids.length === 1 ? '1 person' : `${props.ids.length.toLocaleString('en')} people`;
+  try {
+    if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut') {
+      const state = { state: what.value, ...(what.value === 'away' ? { reason: value.value ?? 'break' } : {}) };
+      const { done, refused } = await ask(
+        api.POST('/api/people/bulk-state', { body: { ids: props.ids, state } }),
+      );
+      const [first] = refused;
+      if (first === undefined) notices.say(`Done for ${count}.`);
+      else
+        notices.warn(
+          `Done for ${done}; not for ${refused.length}. ${first.name}: ${first.why}${refused.length > 1 ? ' The others alike or look at each.' : ''}`,
+        );
+    } else {
+      await ask(api.POST('/api/people/bulk', { body: { ids: props.ids, change: change(value.value!) } }));
+      notices.say(`${count} changed. Each one's history can take it back.`);
+      emit('clear');
+    }
+    await setUp.load();
+  } catch (error) {
+    notices.fail(error);
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <form class="bulk" aria-label="Change the marked people" @submit.prevent="go">
+    <b class="mono">{{ ids.length }}</b> marked:
+    <v-select v-model="what" aria-label="What to do" :items="kinds" @update:model-value="value = null" />
+    <v-autocomplete
+      v-if="needsValue"
+      v-model="value"
+      aria-label="Which"
+      placeholder="choose"
+      :items="choices"
+      auto-select-first
+    />
+    <template v-if="what === 'skill'">
+      at level
+      <v-select v-model="level" class="level" aria-label="Level" :items="[1, 2, 3, 4, 5]" />
+    </template>
+    <v-btn
+      type="submit"
+      variant="flat"
+      color="primary"
+      class="small-button"
+      :loading="busy"
+      :disabled="needsValue && value === null"
+      >Do it</v-btn
+    >
+    <button class="link" type="button" @click="emit('clear')">Unmark</button>
+  </form>
+</template>
+
+<style scoped>
+.bulk {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 5px 20px;
+  background: var(--wash);
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+.bulk :deep(.v-input) {
+  flex: 0 1 168px;
+}
+.bulk :deep(.level) {
+  flex: 0 1 56px;
+}
+</style>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { api, ask } from '../api/client.ts';
+import { useNotices } from '../shell/notices.ts';
+import { useSetUp } from '../shell/set-up.ts';
+import { making } from './making.ts';
+
+/** Skills with a level each: what a person can do, or what a queue asks for at least. */
+const props = defineProps<{
+  readonly: boolean;
+  /** 'level' or 'minimum': what the number is, in the form and to those who hear it. */
+  figure: 'level' | 'minimum';
+  none: string;
+}>();
+type Entry = { skillId: string } & Record<string, unknown>;
+const model = defineModel<Entry[]>({ required: true });
+const setUp = useSetUp();
+const notices = useNotices();
+const search = ref('');
+
+const typed = computed(() => search.value.trim());
+const items = computed(() => {
+  const free = setUp.skills.filter(
+    (skill) => !skill.retired && !model.value.some((entry) => entry.skillId === skill.id),
+  );
+  const known = setUp.skills.some((skill) => skill.name.toLowerCase() === typed.value.toLowerCase());
+  return [
+    ...free.map((skill) => ({ value: skill.id, title: skill.name })),
+    ...(typed.value === '' || known
+      ? []
+      : [{ value: 'make', title: typed.value, props: { subtitle: 'Make this skill' } }]),
+  ];
+});
+
+const usual = 3;
+function add(skillId: string | null): void {
+  if (skillId === 'make') void making(make());
+  else if (skillId !== null) model.value = [...model.value, { skillId, [props.figure]: usual }];
+  search.value = '';
+}
+
+async function make(): Promise<void> {
+  try {
+    const skill = await ask(api.POST('/api/skills', { body: { name: typed.value } }));
+    await setUp.load();
+    add(skill.id);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+
+function set(index: number, level: number): void {
+  model.value = model.value.map((entry, at) => (at === index ? { ...entry, [props.figure]: level } : entry));
+}
+</script>
+
+<template>
+  <div>
+    <ul>
+      <li v-for="(entry, index) in model" :key="entry.skillId">
+        <span>{{ setUp.nameOf(entry.skillId) }}</span>
+        <span
+          class="levels"
+          role="radiogroup"
+          :aria-label="`${figure === 'level' ? 'Level' : 'Minimum'} of ${setUp.nameOf(entry.skillId)}`"
+        >
+          <button
+            v-for="level in 5"
+            :key="level"
+            type="button"
+            role="radio"
+            :aria-checked="entry[figure] === level"
+            :aria-label="String(level)"
+            :class="{ on: level <= Number(entry[figure]) }"
+            :disabled="readonly"
+            @click="set(index, level)"
+          ></button>
+        </span>
+        <span class="mono second">{{ entry[figure] }}</span>
+        <button
+          v-if="!readonly"
+          class="out"
+          type="button"
+          :aria-label="`Take ${setUp.nameOf(entry.skillId)} out`"
+          @click="model = model.filter((_, at) => at !== index)"
+        >
+          ×
+        </button>
+      </li>
+    </ul>
+    <p v-if="model.length === 0" class="second">{{ none }}</p>
+    <v-autocomplete
+      v-if="!readonly"
+      v-model:search="search"
+      :model-value="null"
+      :items="items"
+      placeholder="Add a skill"
+      aria-label="Add a skill"
+      auto-select-first
+      @update:model-value="add"
+    />
+  </div>
+</template>
+
+<style scoped>
+li {
+  display: grid;
+  grid-template-columns: 1fr auto 12px 20px;
+  gap: 10px;
+  align-items: center;
+  border-bottom: 1px solid var(--rule);
+  min-height: 26px;
+}
+.levels {
+  display: flex;
+  gap: 3px;
+}
+.levels button {
+  width: 16px;
+  height: 10px;
+  padding: 0;
+  border: 1px solid var(--rule2);
+  background: none;
+  cursor: pointer;
+}
+.levels button.on {
+  background: var(--brass);
+  border-color: var(--brass);
+}
+.out {
+  border: 0;
+  background: none;
+  color: var(--ink2);
+  cursor: pointer;
+  font-size: 15px;
+}
+</style>
