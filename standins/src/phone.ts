@@ -1,5 +1,5 @@
 import { type Codec, codecs, deviceModel, type Transport } from '@night-bell/core/devices/catalogue';
-import type { Misbehaviour } from '@night-bell/core/devices/protocol';
+import type { Misbehaviour, PlayedDevice } from '@night-bell/core/devices/protocol';
 import { registerRequest, type RegisteringPhone } from '@night-bell/core/sip/client';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, sipHeader, type SipResponse, writeSip } from '@night-bell/core/sip/message';
@@ -38,6 +38,10 @@ export class StandInPhone {
     this.stored.misbehaves = how;
     if (how === 'silent') this.stop();
     else this.register();
+  }
+
+  get played(): PlayedDevice {
+    return { account: this.device, misbehaves: this.stored.misbehaves ?? null };
   }
 
   register(): void {

@@ -120,7 +120,12 @@ export class StandIns {
 
   private report(): void {
     const { on, speed } = this.store.value.traffic;
-    this.say({ kind: 'trafficState', on, speed, devices: [...this.phones.keys()] });
+    this.say({
+      kind: 'trafficState',
+      on,
+      speed,
+      devices: [...this.phones.values()].map((phone) => phone.played),
+    });
   }
 
   private hear(message: ToGateway): void {
@@ -175,6 +180,7 @@ export class StandIns {
       case 'misbehave':
         this.phones.get(message.device)?.misbehave(message.how);
         this.store.save();
+        this.report();
         return;
       case 'mood':
         this.options.setMood?.(message.mood);

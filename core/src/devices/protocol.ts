@@ -15,6 +15,12 @@ export const misbehaviours = [
 
 export type Misbehaviour = (typeof misbehaviours)[number];
 
+/** A device that a stand-in plays, and how it goes wrong. */
+export interface PlayedDevice {
+  account: string;
+  misbehaves: Misbehaviour | null;
+}
+
 /**
  * The device protocol: JSON messages between Night Bell and a gateway of phones and lines, over a WebSocket. The
  * stand-ins speak it; a gateway to real equipment would too. docs/device-protocol.md tells the story in order.
@@ -41,7 +47,7 @@ export type FromGateway =
   /** A caller; `ref` comes back with the call's id, `trunkHost` says by which provider it came. */
   | { kind: 'call'; ref: string; to: string; from: string; callerName?: string; trunkHost?: string }
   | { kind: 'callerHungUp'; callId: string }
-  | { kind: 'trafficState'; on: boolean; speed: number; devices: string[] }
+  | { kind: 'trafficState'; on: boolean; speed: number; devices: PlayedDevice[] }
   | { kind: 'enrolled'; code: string; account: string | null };
 
 export type ToGateway =

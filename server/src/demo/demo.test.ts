@@ -26,8 +26,13 @@ afterAll(async () => {
 });
 
 test('the demo company is loaded once, with phones for the stand-ins to enrol', async () => {
-  expect(phones.enrol.length).toBe(37);
-  expect(phones.typed).toMatchObject([{ name: 'Amadou Sarr' }]);
+  expect(phones.enrol.length).toBe(35);
+  expect(phones.typed).toMatchObject([
+    { name: 'Amadou Sarr', misbehaves: 'wrongSecret' },
+    { name: 'Wes Odell', misbehaves: 'behindRouter' },
+    { name: 'Gwen Harrow', misbehaves: 'wrongTransport' },
+    { name: 'Fiona Mactier', misbehaves: 'oddCodecs', codecs: ['G722'] },
+  ]);
   expect(await ensureDemo(database, seal, folder, harbourBook.door)).toEqual({ enrol: [], typed: [] });
   const count = (await database('person').pluck('id')).length;
   expect(count).toBe(46);

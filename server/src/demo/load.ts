@@ -3,19 +3,25 @@ import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import pino from 'pino';
 import type { Knex } from 'knex';
+import { type Codec, deviceModel, type ModelId, type Transport } from '@night-bell/core/devices/catalogue';
+import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import type { Destination } from '@night-bell/core/model/destination';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
 import { trunkDraft } from '@night-bell/core/model/trunks.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { createNumber } from '../areas/numbers/store.ts';
+import { readAgentSettings, writeAgentSettings } from '../areas/agent-settings/store.ts';
 import { createPeople, type NewPerson } from '../areas/people/create.ts';
+import { changePhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
 import { createQueue } from '../areas/queues/store.ts';
 import { installation, setPassword } from '../areas/session/store.ts';
 import { createConnection } from '../areas/records/store.ts';
 import { createSource } from '../areas/sources/store.ts';
-import { createTeam } from '../areas/teams/store.ts';
+import { skillStore } from '../areas/skills/store.ts';
+import { changeTeam, createTeam, listTeams } from '../areas/teams/store.ts';
 import { trunkStore } from '../areas/trunks/store.ts';
 import type { Database } from '../database/connection.ts';
 import { RecordSync } from '../jobs/record-sync.ts';
@@ -25,11 +31,12 @@ import type { Seal } from '../security/seal.ts';
 import { authorOf } from '../spine/items.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
 import { rehearsePast } from './past.ts';
-import type { DemoPerson } from './person.ts';
+import { type DemoPerson, phoneFaults } from './person.ts';
 
 interface DemoQueue {
   name: string;
   members: string[];
+  skills?: { skill: string; minimum: number }[];
   whenTooLong?: string;
   whenNobody?: string | null;
   [other: string]: unknown;
@@ -37,13 +44,30 @@ interface DemoQueue {
 
 export interface DemoPhones {
   enrol: string[];
-  typed: { account: string; domain: string; secret: string; name: string }[];
+  typed: {
+    account: string;
+    domain: string;
+    secret: string;
+    name: string;
+    transport: Transport;
+    model: ModelId;
+    codecs: Codec[];
+    misbehaves: Misbehaviour;
+  }[];
 }
 
 /** Where Harbour Book listens, and its key. */
 export interface HarbourBookDoor {
   address: string;
   key: string;
+}
+
+interface DemoCompany {
+  name: string;
+  timeZone: string;
+  password: string;
+  seats: number;
+  teamAddresses: Record<string, EmergencyAddress>;
 }
 
 interface DemoSource {
@@ -93,7 +117,7 @@ export async function ensureDemo(
   }
   const people = readRows<DemoPerson>(folder, files.people);
   const read = <T>(file: string) => JSON.parse(readFileSync(join(folder, file), 'utf8')) as T;
-  const company = read<{ name: string; timeZone: string; password: string }>('company.json');
+  const company = read<DemoCompany>('company.json');
   const outbound = read<DemoOutbound>('outbound.json');
   const passwordHash = await hashPassword(company.password);
   const made = await database.transaction(async (trx) => {
@@ -102,6 +126,9 @@ export async function ensureDemo(
     for (const trunk of outbound.trunks)
       await trunkStore.create(trx, checked(trunkDraft.validate(trunk)), author);
     const created = await loadPeople(trx, seal, people);
+    await loadTeamAddresses(trx, company.teamAddresses);
+    const { awayReasons } = await readAgentSettings(trx);
+    await writeAgentSettings(trx, { seats: company.seats, awayReasons });
     for (const [index, row] of people.entries()) {
       if (row.account === 'yes') await setPassword(trx, created[index]!.id, passwordHash);
       // Who is reached outside has no phone that registers and signs them in.
@@ -137,20 +164,43 @@ export async function ensureDemo(
   const { timeZone } = company;
   await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });
   await database('installation').update({ demo: true });
-  const phones = made.map((person, index) => ({ person, phone: people[index]!.phone }));
+  const phones = made.flatMap((person, index) =>
+    person.phone === null ? [] : [{ ...person.phone, name: person.name, row: people[index]! }],
+  );
   return {
-    enrol: phones
-      .filter(({ phone }) => phone === 'enrolled')
-      .map(({ person }) => person.phone!.enrolmentCode),
-    typed: phones
-      .filter(({ phone }) => phone === 'wrong secret')
-      .map(({ person }) => ({
-        account: person.phone!.account,
-        domain: realm,
-        secret: 'typed by hand, wrongly',
-        name: person.name,
-      })),
+    enrol: phones.filter(({ row }) => row.phone === 'enrolled').map((phone) => phone.enrolmentCode),
+    typed: phones.flatMap(({ account, registrationSecret: secret, name, row }) =>
+      row.phone === 'enrolled' || row.phone === 'none' || row.device === ''
+        ? []
+        : [
+            {
+              ...{ account, domain: realm, secret, name, model: row.device, codecs: demoCodecs(row) },
+              transport: transportOf(row.device),
+              misbehaves: phoneFaults[row.phone],
+            },
+          ],
+    ),
   };
+}
+
+/** The one phone that offers what it may not use is allowed something. */
+function demoCodecs(row: DemoPerson): Codec[] {
+  return row.phone === 'odd codecs' ? ['G722'] : [];
+}
+
+function transportOf(model: ModelId): Transport {
+  return deviceModel(model)!.transports.includes('tls') ? 'tls' : 'tcp';
+}
+
+async function loadTeamAddresses(
+  trx: Knex.Transaction,
+  addresses: Record<string, EmergencyAddress>,
+): Promise<void> {
+  for (const { id, version, name } of await listTeams(trx)) {
+    const emergencyAddress = addresses[name];
+    if (emergencyAddress !== undefined)
+      await changeTeam(trx, id, version, { name, emergencyAddress }, authorOf(null));
+  }
 }
 
 function pageLink(harbourBook: HarbourBookDoor): string {
@@ -171,29 +221,55 @@ async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[
   for (const team of new Set(people.map((person) => person.team)))
     teams.set(team, await createTeam(trx, team, author));
   const trunk = await trx('item').where({ kind: 'trunk' }).orderBy('name').first<{ id: string }>('id');
-  const drafts = people.map(({ name, team, role, home, outside }) =>
+  const skills = new Map<string, string>();
+  const skillsOf = ({ skills: text }: DemoPerson) =>
+    [...text.matchAll(/([^;]+) (\d)/g)].map((match) => ({ name: match[1]!.trim(), level: Number(match[2]) }));
+  for (const name of new Set(people.flatMap((person) => skillsOf(person).map((skill) => skill.name))))
+    skills.set(name, await skillStore.create(trx, { name }, author));
+  const drafts = people.map(({ name, team, role, home, device, outside, ...row }) =>
     checked(
       personDraft.validate({
         name,
         role,
         teamId: teams.get(team),
+        skills: skillsOf({ name, team, role, home, device, outside, ...row }).map((skill) => ({
+          skillId: skills.get(skill.name),
+          level: skill.level,
+        })),
+        phoneModel: device === '' ? null : device,
         home: home === 'yes',
         outsideNumber: outside === '' ? null : { e164: outside, trunkId: trunk.id },
       }),
     ),
   );
-  return createPeople(trx, seal, drafts, author);
+  const made = await createPeople(trx, seal, drafts, author);
+  for (const [index, row] of people.entries()) {
+    const [phone] = (await phonesByPerson(trx, made[index]!.id)).get(made[index]!.id) ?? [];
+    if (row.phone === 'odd codecs' && phone !== undefined)
+      await changePhone(
+        trx,
+        phone.id,
+        phone.version,
+        { ...phoneSnapshot(phone), codecs: demoCodecs(row) },
+        author,
+      );
+  }
+  return made;
 }
 
 async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<void> {
   const author = authorOf(null);
   for (const queue of queues) {
-    const { members, whenTooLong, whenNobody, ...rest } = queue;
+    const { members, skills = [], whenTooLong, whenNobody, ...rest } = queue;
+    const asked: { skillId: string; minimum: number }[] = [];
+    for (const { skill, minimum } of skills)
+      asked.push({ skillId: await itemCalled(trx, ['skill'], skill), minimum });
     const memberIds: string[] = [];
     for (const name of members) memberIds.push(await itemCalled(trx, ['team', 'person'], name));
     const request = {
       ...rest,
       members: memberIds,
+      skills: asked,
       ...(whenTooLong === undefined ? {} : { whenTooLong: await destinationCalled(trx, whenTooLong) }),
       ...(whenNobody === undefined
         ? {}

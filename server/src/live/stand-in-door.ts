@@ -1,5 +1,5 @@
 import { v7 as uuid } from 'uuid';
-import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
+import type { FromGateway, PlayedDevice, ToGateway } from '@night-bell/core/devices/protocol';
 
 const placedWithinMs = 5_000;
 
@@ -16,7 +16,7 @@ export class StandInDoor {
   private say: ((message: ToGateway) => void) | null = null;
   private readonly placed = new Map<string, { timer: NodeJS.Timeout; done: (callId: string) => void }>();
   private traffic: StandInState['traffic'] = { on: false, speed: 1 };
-  private devices = new Set<string>();
+  private devices = new Map<string, PlayedDevice>();
 
   constructor(callable: () => Promise<{ to: string; share: number }[]>) {
     this.callable = callable;
@@ -52,14 +52,14 @@ export class StandInDoor {
     return this.say !== null;
   }
 
-  /** Whether a stand-in plays the phone of this account. */
-  plays(account: string): boolean {
-    return this.devices.has(account);
+  /** How a stand-in plays the phone of this account; null when none does. */
+  plays(account: string): PlayedDevice | null {
+    return this.devices.get(account) ?? null;
   }
 
   trafficIs({ on, speed, devices }: FromGateway & { kind: 'trafficState' }): void {
     this.traffic = { on, speed };
-    this.devices = new Set(devices);
+    this.devices = new Map(devices.map((device) => [device.account, device]));
   }
 
   /** Has a stand-in caller make this call; resolves to the id the exchange gave it. Null when they are not connected. */

@@ -63,7 +63,7 @@ type Reply<Path extends keyof paths, Method extends keyof paths[Path]> = paths[P
   : never;
 
 export type SessionView = Reply<'/api/session', 'get'>;
-export type Person = Reply<'/api/people', 'get'>[number];
+export type Person = WithDestinations<Reply<'/api/people', 'get'>[number], never, 'noAnswer'>;
 export type NewPerson = Reply<'/api/people', 'post'>;
 export type Team = Reply<'/api/teams', 'get'>[number];
 /** The document says "one of these or null" in a way that the generated types lose. */
@@ -85,6 +85,13 @@ export type TestCallAnswer = Reply<'/api/test-calls', 'post'>;
 export type HomeView = Reply<'/api/home', 'get'>;
 export type StandInView = Reply<'/api/stand-ins', 'get'>;
 export type UsedBy = Reply<'/api/people/{id}', 'get'>['usedBy'][number];
+export type Phone = Person['phones'][number];
+export type PhoneHealth = Reply<'/api/phones/{id}/health', 'get'>;
+export type PhoneSecret = NonNullable<NewPerson['phone']>;
+export type EnrolmentView = Reply<'/api/enrolments/look', 'post'>;
+export type PersonAccess = Reply<'/api/people/{id}/access', 'get'>;
+export type Skill = Reply<'/api/skills', 'get'>[number];
+export type AgentSettings = Reply<'/api/agent-settings', 'get'>;
 export type Trunk = Reply<'/api/trunks', 'get'>[number];
 export type Campaign = Reply<'/api/campaigns', 'get'>[number];
 export type CampaignProgress = Reply<'/api/campaigns/{id}/progress', 'get'>;

@@ -10235,7 +10235,11 @@ export interface paths {
                             codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[] | null;
                             source: string | null;
                             moves: number;
-                            standIn: boolean;
+                            standIn: {
+                                account: string;
+                                /** @enum {string|null} */
+                                misbehaves: "wrongSecret" | "wrongTransport" | "wrongServer" | "unknownAccount" | "tooBrief" | "silent" | "oddCodecs" | "behindRouter" | "moving" | null;
+                            } | null;
                             messages: {
                                 at: number;
                                 /** @enum {string} */

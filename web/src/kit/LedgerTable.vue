@@ -48,7 +48,9 @@ const sorted = computed(() => {
   return [...props.rows].sort((one, other) => {
     const [a, b] = [by(one), by(other)];
     const order =
-      typeof a === 'string' && typeof b === 'string' ? a.localeCompare(b, 'en', { numeric: true }) : Number(a) - Number(b);
+      typeof a === 'string' && typeof b === 'string'
+        ? a.localeCompare(b, 'en', { numeric: true })
+        : Number(a) - Number(b);
     return sign * order;
   });
 });
@@ -171,7 +173,12 @@ async function move(by: number): Promise<void> {
           :aria-selected="row.id === chosen"
           @click="emit('choose', row)"
         >
-          <td v-if="!bare" class="margin mono" :class="{ marking: markable }" @click="press($event, first + index)">
+          <td
+            v-if="!bare"
+            class="margin mono"
+            :class="{ marking: markable }"
+            @click="press($event, first + index)"
+          >
             <span class="number">{{ first + index + 1 }}</span>
             <input
               v-if="markable"

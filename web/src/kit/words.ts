@@ -29,6 +29,8 @@ export const phoneWords = {
 /** What would ring, or rang. */
 export const reachedWords: Record<ReachedBy, string> = {
   softphone: 'softphone',
+  desk: 'desk phone',
+  cordless: 'cordless phone',
   homeSoftphone: 'softphone at home',
   browser: 'own page',
   outside: 'outside number',
@@ -120,6 +122,10 @@ export function reasonSentence(reason: Reason, at: number): string {
       return 'Kept free for a contact who is being called';
     case 'lineNotOpen':
       return 'Outside number without a line held open';
+    case 'skillTooLow':
+      return reason.level === 0
+        ? `Without ${reason.skill}, ${reason.minimum} is asked for`
+        : `${reason.skill} at ${reason.level}, ${reason.minimum} is asked for`;
     case 'ringing':
       return 'Being rung for another call';
     case 'atLimit':
@@ -157,6 +163,7 @@ const countWords: Record<Reason['code'], string> = {
   trunkGone: 'without a trunk',
   trunkFull: 'with a full trunk',
   kept: 'kept for a contact',
+  skillTooLow: 'without the skill',
   lineNotOpen: 'without an open line',
   ringing: 'being rung',
   atLimit: 'talking',

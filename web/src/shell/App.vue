@@ -6,12 +6,16 @@ import { useLive } from './live.ts';
 import { useSession } from './session.ts';
 
 const Frame = defineAsyncComponent(() => import('./Frame.vue'));
+const EnrolPage = defineAsyncComponent(() => import('../areas/enrol/EnrolPage.vue'));
 const FirstVisit = defineAsyncComponent(() => import('../areas/sign-in/FirstVisit.vue'));
 const session = useSession();
 const live = useLive();
 const away = ref(false);
+/** Somebody with a new phone and a link needs no sign-in. */
+const isEnrolling = location.pathname === '/enrol';
 
 const page = computed(() => {
+  if (isEnrolling) return 'enrol';
   const view = session.view;
   if (view === null) return 'loading';
   if (view.person !== null) return view.mustSetPassword ? 'password' : 'frame';
@@ -49,6 +53,7 @@ watch(page, (now) => (now === 'frame' ? live.start() : live.stop()));
     <p v-if="page === 'loading'" class="loading" role="status">
       {{ away ? 'Night Bell is not answering. Trying again by itself.' : 'One moment.' }}
     </p>
+    <EnrolPage v-else-if="page === 'enrol'" />
     <Frame v-else-if="page === 'frame'" />
     <OwnPassword v-else-if="page === 'password'" />
     <FirstVisit v-else-if="page === 'first'" />

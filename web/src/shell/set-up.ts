@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
 import {
+  type AgentSettings,
   api,
   ask,
   type Campaign,
@@ -8,6 +9,7 @@ import {
   type HeldNumber,
   type Person,
   type Queue,
+  type Skill,
   type Source,
   type Team,
   type Trunk,
@@ -19,6 +21,8 @@ import { useSession } from './session.ts';
 export const useSetUp = defineStore('set-up', () => {
   const people = shallowRef<Person[] | null>(null);
   const teams = shallowRef<Team[]>([]);
+  const skills = shallowRef<Skill[]>([]);
+  const agentSettings = shallowRef<AgentSettings | null>(null);
   const queues = shallowRef<Queue[] | null>(null);
   const numbers = shallowRef<HeldNumber[] | null>(null);
   const destinations = shallowRef<DestinationChoice[]>([]);
@@ -37,18 +41,30 @@ export const useSetUp = defineStore('set-up', () => {
   );
 
   async function load(): Promise<void> {
-    const [allPeople, allTeams, allQueues, allNumbers, allDestinations, allTrunks, allCampaigns, allSources] =
-      await Promise.all([
-        ask(api.GET('/api/people')),
-        ask(api.GET('/api/teams')),
-        ask(api.GET('/api/queues')),
-        ask(api.GET('/api/numbers')),
-        ask(api.GET('/api/destinations')),
-        ask(api.GET('/api/trunks')),
-        ask(api.GET('/api/campaigns')),
-        ask(api.GET('/api/sources')),
-      ]);
-    people.value = allPeople;
+    const [
+      allPeople,
+      allTeams,
+      allQueues,
+      allNumbers,
+      allDestinations,
+      allTrunks,
+      allCampaigns,
+      allSources,
+      allSkills,
+      settings,
+    ] = await Promise.all([
+      ask(api.GET('/api/people')),
+      ask(api.GET('/api/teams')),
+      ask(api.GET('/api/queues')),
+      ask(api.GET('/api/numbers')),
+      ask(api.GET('/api/destinations')),
+      ask(api.GET('/api/trunks')),
+      ask(api.GET('/api/campaigns')),
+      ask(api.GET('/api/sources')),
+      ask(api.GET('/api/skills')),
+      ask(api.GET('/api/agent-settings')),
+    ]);
+    people.value = allPeople as Person[];
     teams.value = allTeams;
     queues.value = allQueues as Queue[];
     numbers.value = allNumbers as HeldNumber[];
@@ -56,6 +72,8 @@ export const useSetUp = defineStore('set-up', () => {
     trunks.value = allTrunks;
     campaigns.value = allCampaigns;
     sources.value = allSources;
+    skills.value = allSkills;
+    agentSettings.value = settings;
   }
 
   const live = useLive();
@@ -75,6 +93,7 @@ export const useSetUp = defineStore('set-up', () => {
       sourceById.value.get(id)?.name ??
       numbers.value?.find((number) => number.id === id)?.label ??
       teams.value.find((team) => team.id === id)?.name ??
+      skills.value.find((skill) => skill.id === id)?.name ??
       destinations.value.find((each) => each.id === id)?.name ??
       'deactivated'
     );
@@ -83,6 +102,8 @@ export const useSetUp = defineStore('set-up', () => {
   return {
     people,
     teams,
+    skills,
+    agentSettings,
     queues,
     numbers,
     destinations,

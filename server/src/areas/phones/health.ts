@@ -1,4 +1,5 @@
 import type { Exchange } from '@night-bell/core/exchange/exchange';
+import type { PlayedDevice } from '@night-bell/core/devices/protocol';
 import { registersBySip } from '@night-bell/core/devices/catalogue';
 import { faultWords, type FaultWords, type RegistrationFault } from '@night-bell/core/sip/faults';
 import { Problem } from '../../http/problems.ts';
@@ -11,8 +12,8 @@ export interface PhoneHealth extends Pick<Health, 'transport' | 'codecs' | 'sour
   since: number | null;
   address: string | null;
   fault: RegistrationFault | null;
-  /** A stand-in plays it. */
-  standIn: boolean;
+  /** How a stand-in plays it; null when it is real. */
+  standIn: PlayedDevice | null;
   messages: (PassedMessage & { start: string })[];
 }
 

@@ -31,7 +31,15 @@ const healthView = Joi.object<PhoneHealth, true>({
   codecs: codecsView.allow(null).required(),
   source: Joi.string().allow(null).required(),
   moves: Joi.number().integer().required(),
-  standIn: Joi.boolean().required(),
+  standIn: Joi.object({
+    account: Joi.string().required(),
+    misbehaves: Joi.string()
+      .valid(...misbehaviours)
+      .allow(null)
+      .required(),
+  })
+    .allow(null)
+    .required(),
   messages: Joi.array()
     .items(
       Joi.object({
@@ -172,7 +180,7 @@ export function phoneRoutes({ database, seal, live }: Services, gateways: Gatewa
         switch (health.mend) {
           case 'newSetUp': {
             const [secret] = await within((trx) => newSecrets(trx, seal, [phone]));
-            if (!health.standIn) return { said: 'Hand the new code to the phone.', secret: secret! };
+            if (health.standIn === null) return { said: 'Hand the new code to the phone.', secret: secret! };
             gateways.standIns.tell({ kind: 'enrol', code: secret!.enrolmentCode });
             return { said: 'The stand-in phone fetches its new set-up.', secret: null };
           }

@@ -14,6 +14,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import DeskCall from './DeskCall.vue';
+import { phoneTitle } from '../phones/words.ts';
 import { useHandset } from './handset.ts';
 
 /** The agent's own page: state, phone, the call at hand with script and record, and what was before. */
@@ -22,7 +23,7 @@ const live = useLive();
 const notices = useNotices();
 const { moment } = useClock();
 const view = ref<DeskView | null>(null);
-const reasons = ['break', 'lunch', 'meeting', 'training'];
+const reasons = computed(() => view.value?.awayReasons ?? []);
 
 const me = computed(() => session.view?.person?.id ?? '');
 const agent = computed(() => live.agents.get(me.value));
@@ -61,39 +62,23 @@ const ringsHere = computed(
   () => current.value?.phoneId != null && current.value.phoneId === browser.value?.id,
 );
 
-const phones = computed(() => {
-  const known = view.value?.phones ?? [];
-  const soft = known.find((phone) => phone.kind === 'softphone');
-  const outside = known.find((phone) => phone.kind === 'outside');
-  return [
-    {
-      kind: 'browser' as const,
-      id: browser.value?.id ?? null,
-      word: 'This page',
-      second: 'a handset here, without sound',
-    },
-    ...(soft === undefined
-      ? []
-      : [
-          {
-            kind: 'softphone' as const,
-            id: soft.id,
-            word: soft.home ? 'Softphone at home' : 'Softphone',
-            second: soft.account,
-          },
-        ]),
-    ...(outside === undefined
-      ? []
-      : [
-          {
-            kind: 'outside' as const,
-            id: outside.id,
-            word: 'Outside number',
-            second: formatNumber(outside.e164 ?? ''),
-          },
-        ]),
-  ];
-});
+const phones = computed(() => [
+  {
+    key: 'page',
+    id: browser.value?.id ?? null,
+    word: 'This page',
+    second: 'a handset here, without sound',
+  },
+  ...(view.value?.phones ?? [])
+    .filter((phone) => phone.kind !== 'browser')
+    .map((phone) => ({
+      key: phone.id,
+      id: phone.id as string | null,
+      word:
+        phone.kind === 'outside' ? 'Outside number' : `${phoneTitle(phone)}${phone.home ? ' at home' : ''}`,
+      second: phone.kind === 'outside' ? formatNumber(phone.e164 ?? '') : phone.account,
+    })),
+]);
 
 async function act(work: () => Promise<unknown>): Promise<void> {
   try {
@@ -106,9 +91,9 @@ const setState = (state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', reas
   act(() =>
     ask(api.POST('/api/desk/state', { body: { state, ...(reason === undefined ? {} : { reason }) } })),
   );
-const choosePhone = (kind: 'softphone' | 'browser' | 'outside' | null) =>
+const choosePhone = (phone: string | null) =>
   act(async () => {
-    await ask(api.POST('/api/desk/phone', { body: { kind } }));
+    await ask(api.POST('/api/desk/phone', { body: { phone: phone as string } }));
     await load();
   });
 const line = (open: boolean) => act(() => ask(api.POST('/api/desk/line', { body: { open } })));
@@ -250,17 +235,17 @@ useKeys({
               <span>Whichever is there <span class="second small">first in ring order</span></span>
             </label>
           </li>
-          <li v-for="phone in phones" :key="phone.kind">
+          <li v-for="phone in phones" :key="phone.key">
             <label>
               <input
                 type="radio"
                 name="phone"
                 :checked="phone.id !== null && agent?.chosenPhoneId === phone.id"
-                @change="choosePhone(phone.kind)"
+                @change="choosePhone(phone.key)"
               />
               <span
                 >{{ phone.word }}
-                <span class="second small" :class="{ mono: phone.kind !== 'browser' }">{{
+                <span class="second small" :class="{ mono: phone.key !== 'page' }">{{
                   phone.second
                 }}</span></span
               >

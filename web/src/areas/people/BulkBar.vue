@@ -36,9 +36,7 @@ const kinds = computed(() => [
 
 const choices = computed<{ value: string; title: string }[]>(() => {
   const named = (items: { id: string; name: string; retired?: boolean }[]) =>
-    items
-      .filter((item) => item.retired !== true)
-      .map((item) => ({ value: item.id, title: item.name }));
+    items.filter((item) => item.retired !== true).map((item) => ({ value: item.id, title: item.name }));
   switch (what.value) {
     case 'team':
       return [{ value: 'none', title: 'no team' }, ...named(setUp.teams)];
@@ -77,7 +75,10 @@ async function go(): Promise<void> {
   const count = props.ids.length === 1 ? '1 person' : `${props.ids.length.toLocaleString('en')} people`;
   try {
     if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut') {
-      const state = { state: what.value, ...(what.value === 'away' ? { reason: value.value ?? 'break' } : {}) };
+      const state = {
+        state: what.value,
+        ...(what.value === 'away' ? { reason: value.value ?? 'break' } : {}),
+      };
       const { done, refused } = await ask(
         api.POST('/api/people/bulk-state', { body: { ids: props.ids, state } }),
       );
@@ -88,8 +89,14 @@ async function go(): Promise<void> {
           `Done for ${done}; not for ${refused.length}. ${first.name}: ${first.why}${refused.length > 1 ? ' The others alike or look at each.' : ''}`,
         );
     } else {
-      await ask(api.POST('/api/people/bulk', { body: { ids: props.ids, change: change(value.value!) } }));
-      notices.say(`${count} changed. Each one's history can take it back.`);
+      const { batch } = await ask(
+        api.POST('/api/people/bulk', { body: { ids: props.ids, change: change(value.value!) } }),
+      );
+      notices.say(`${count} changed.`, async () => {
+        await ask(api.POST('/api/batches/{id}/take-back', { params: { path: { id: batch } } }));
+        await setUp.load();
+        notices.say('Taken back.');
+      });
       emit('clear');
     }
     await setUp.load();

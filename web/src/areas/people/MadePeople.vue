@@ -25,7 +25,7 @@ function save(): void {
       person.login,
       person.extension,
       person.signInCode,
-      person.enrolmentCode,
+      person.phone?.enrolmentCode ?? '',
     ]),
   );
 }
@@ -48,12 +48,14 @@ const print = () => window.print();
         }}</v-btn>
       </span>
     </div>
-    <LedgerTable class="on-screen" caption="Codes of new people" :columns="columns" :rows="people" />
+    <LedgerTable class="on-screen" caption="Codes of new people" :columns="columns" :rows="people">
+      <template #enrolmentCode="{ row }">{{ row.phone?.enrolmentCode }}</template>
+    </LedgerTable>
     <table class="on-paper">
       <tr v-for="person in people" :key="person.id">
         <td>
           <b>{{ person.name }}</b><br />Sign in as {{ person.login }} with {{ person.signInCode }}<br />Phone:
-          extension {{ person.extension }}, code {{ person.enrolmentCode }}
+          extension {{ person.extension }}{{ person.phone ? `, code ${person.phone.enrolmentCode}` : '' }}
         </td>
       </tr>
     </table>

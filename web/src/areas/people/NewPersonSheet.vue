@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue';
-import { api, ApiProblem, ask, type NewPerson } from '../../api/client.ts';
+import { deviceModels } from '@night-bell/core/devices/catalogue';
+import { api, ApiProblem, ask, type NewPerson, type Person } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import { allMade } from '../../kit/making.ts';
 import Sheet from '../../kit/Sheet.vue';
@@ -10,17 +11,32 @@ import { useSetUp } from '../../shell/set-up.ts';
 import TeamField from './TeamField.vue';
 
 /** Only name and team are typed; the rest is proposed, and made in one go. */
+const props = defineProps<{ like?: Person | null }>();
 const emit = defineEmits<{ close: []; made: [person: NewPerson] }>();
 const setUp = useSetUp();
 const notices = useNotices();
 const name = ref('');
-const teamId = ref<string | null>(localStorage.getItem('night-bell-last-team'));
-const role = ref<keyof typeof roleWords>('agent');
+const teamId = ref<string | null>(props.like?.teamId ?? localStorage.getItem('night-bell-last-team'));
+const role = ref<keyof typeof roleWords>(props.like?.role ?? 'agent');
 /** Null as long as the proposal stands. */
 const login = ref<string | null>(null);
 const extension = ref<string | null>(null);
 const proposal = ref({ login: '', extension: '' });
 const handOver = ref(true);
+const home = ref(props.like?.phones.some((phone) => phone.model !== null && phone.home) ?? false);
+type Model = NonNullable<Person['phones'][number]['model']>;
+const usual =
+  props.like?.phones.find((phone) => phone.model !== null)?.model ?? (props.like ? null : 'softphone');
+const model = ref<Model | null>(usual as Model | null);
+const models = [
+  { value: null, title: 'no phone' },
+  ...deviceModels.map(({ id, name: title }) => ({ value: id as Model | null, title })),
+];
+// Administrators and auditors take no calls; who says otherwise chooses a phone again.
+watch(
+  role,
+  (now) => (model.value = now === 'agent' || now === 'supervisor' ? (model.value ?? 'softphone') : null),
+);
 const faults = ref<Record<string, string>>({});
 const general = ref('');
 const busy = ref(false);
@@ -57,14 +73,17 @@ async function save(): Promise<void> {
           name: name.value,
           teamId: knownTeam.value,
           role: role.value,
+          phoneModel: model.value as Model,
+          home: home.value,
+          ...(props.like ? { likeId: props.like.id } : {}),
           ...(login.value === null ? {} : { login: login.value }),
           ...(extension.value === null ? {} : { extension: extension.value }),
         },
       }),
     );
     if (teamId.value !== null) localStorage.setItem('night-bell-last-team', teamId.value);
-    if (handOver.value)
-      await ask(api.POST('/api/stand-ins/enrolments', { body: { code: made.enrolmentCode } })).catch(
+    if (handOver.value && made.phone !== null)
+      await ask(api.POST('/api/stand-ins/enrolments', { body: { code: made.phone.enrolmentCode } })).catch(
         notices.fail,
       );
     await setUp.load();
@@ -80,7 +99,15 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <Sheet title="New person" second="With login, extension, softphone and voicemail" @close="emit('close')">
+  <Sheet
+    title="New person"
+    :second="
+      like
+        ? `With the settings, skills and queues of ${like.name}`
+        : 'With login, extension, phone and voicemail'
+    "
+    @close="emit('close')"
+  >
     <form @submit.prevent="save">
       <section>
         <LedgerField label="Name" for="person-name" :fault="faults['/name']">
@@ -111,7 +138,13 @@ async function save(): Promise<void> {
         <LedgerField label="Role" for="person-role">
           <v-select id="person-role" v-model="role" :items="roles" />
         </LedgerField>
-        <v-checkbox v-model="handOver" label="Hand the enrolment code to a stand-in phone" />
+        <LedgerField label="Phone" for="person-model">
+          <v-select id="person-model" v-model="model" :items="models" />
+        </LedgerField>
+        <template v-if="model !== null">
+          <v-checkbox v-model="home" label="Outside the house: behind somebody's router" />
+          <v-checkbox v-model="handOver" label="Hand the enrolment code to a stand-in phone" />
+        </template>
         <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
         <div class="buttons">
           <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{ makeWords }}</v-btn>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
+import { writeCards } from '@night-bell/core/model/vcard';
 import type { NewPerson as Made, Person } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
@@ -8,28 +9,38 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
-import { saveTable } from '../../kit/table-file.ts';
+import { saveFile, saveTable, saveWorkbook } from '../../kit/table-file.ts';
 import { agentWords, phoneWords } from '../../kit/words.ts';
+import { useAddress } from '../../shell/address.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import ManyPeople from './ManyPeople.vue';
 import NewPersonSheet from './NewPersonSheet.vue';
 import PersonSheet from './PersonSheet.vue';
-import TeamsSheet from './TeamsSheet.vue';
+import AgentSettingsSheet from './AgentSettingsSheet.vue';
+import BulkBar from './BulkBar.vue';
 
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
 const router = useRouter();
-const beside = ref<'new' | 'many' | 'teams' | null>(null);
+const route = useRoute();
+const notices = useNotices();
+const beside = ref<'new' | 'many' | 'settings' | null>(null);
+const like = ref<Person | null>(null);
+const marked = ref<ReadonlySet<string>>(new Set());
 const made = ref<Made | null>(null);
-const team = ref<string | null>(null);
-const phone = ref<string | null>(null);
-const queue = ref<string | null>(null);
-const withRetired = ref(false);
+const address = useAddress();
+const team = address.choice('team');
+const phone = address.choice('phone');
+const queue = address.choice('queue');
+const skill = address.choice('skill');
+const withRetired = address.flag('deactivated');
+const sort = address.part('sort');
 
 const people = computed(() => setUp.people ?? []);
 const inUse = computed(() => people.value.filter((person) => !person.retired));
@@ -42,6 +53,7 @@ const rows = computed(() =>
   people.value.filter((person) => {
     if (person.retired && !withRetired.value) return false;
     if (team.value !== null && person.teamId !== team.value) return false;
+    if (skill.value !== null && !person.skills.some((each) => each.skillId === skill.value)) return false;
     if (queue.value !== null && !person.queues.some((each) => each.id === queue.value)) return false;
     return phone.value === null || (live.agents.get(person.id)?.phone ?? 'none') === phone.value;
   }),
@@ -57,11 +69,21 @@ const sentence = computed(() => {
 });
 
 const columns = [
-  { key: 'extension', title: 'Ext', width: '64px', mono: true },
-  { key: 'name', title: 'Name' },
-  { key: 'team', title: 'Team' },
-  { key: 'state', title: 'State', width: '124px' },
-  { key: 'phone', title: 'Phone', width: '124px' },
+  { key: 'extension', title: 'Ext', width: '64px', mono: true, sort: (row: Person) => row.extension },
+  { key: 'name', title: 'Name', sort: (row: Person) => row.name },
+  { key: 'team', title: 'Team', sort: (row: Person) => row.teamName ?? '' },
+  {
+    key: 'state',
+    title: 'State',
+    width: '124px',
+    sort: (row: Person) => agentWords[live.agents.get(row.id)?.state ?? 'signedOut'],
+  },
+  {
+    key: 'phone',
+    title: 'Phone',
+    width: '124px',
+    sort: (row: Person) => phoneWords[live.agents.get(row.id)?.phone ?? 'none'],
+  },
   { key: 'queues', title: 'Rings for' },
 ];
 
@@ -70,27 +92,56 @@ const phones = Object.entries(phoneWords).map(([value, title]) => ({ value, titl
 function choose(person: Person): void {
   beside.value = null;
   made.value = null;
-  void router.replace(`/people/${person.id}`);
+  void go(person.id);
 }
 
-function add(): void {
-  if (session.mayEdit) beside.value = 'new';
+/** What the list is narrowed to stays in the address. */
+function go(id: string | null): Promise<unknown> {
+  return router.replace({ path: id === null ? '/people' : `/people/${id}`, query: route.query });
 }
 
-/** The people the sentence shows, as a list that can be brought back here or elsewhere. */
-function save(): void {
-  saveTable(
-    'people',
-    ['Name', 'Team', 'Extension', 'Login', 'Role', 'Rings for'],
-    rows.value.map((person) => [
-      person.name,
-      person.teamName ?? '',
-      person.extension,
-      person.login,
-      person.role,
-      person.queues.map((each) => each.name).join(', '),
-    ]),
-  );
+function add(model: Person | null = null): void {
+  if (!session.mayEdit) return;
+  like.value = model;
+  beside.value = 'new';
+}
+
+const chosenRows = computed(() =>
+  marked.value.size === 0 ? rows.value : rows.value.filter((person) => marked.value.has(person.id)),
+);
+const markedIds = computed(() =>
+  rows.value.filter((person) => marked.value.has(person.id)).map(({ id }) => id),
+);
+
+/** The marked people, or all the sentence shows, as a list that can be brought back here or elsewhere. */
+function save(as: 'csv' | 'xlsx' | 'vcard'): void {
+  const people = chosenRows.value;
+  if (as === 'vcard') {
+    const numbersOf = (id: string) =>
+      (setUp.numbers ?? [])
+        .filter(({ destination }) => destination?.kind === 'person' && destination.id === id)
+        .map((number) => number.e164);
+    const company = session.view?.installation.name ?? '';
+    const cards = people.map(({ id, name, teamName, mail, extension }) => ({
+      ...{ id, name, company, team: teamName, mail, extension },
+      numbers: numbersOf(id),
+    }));
+    saveFile('people.vcf', writeCards(cards, setUp.numbers?.[0]?.e164 ?? null), 'text/vcard;charset=utf-8');
+    return;
+  }
+  const headers = ['Name', 'Team', 'Extension', 'Login', 'Role', 'Mail', 'Skills', 'Rings for'];
+  const cells = people.map((person) => [
+    person.name,
+    person.teamName ?? '',
+    person.extension,
+    person.login,
+    person.role,
+    person.mail ?? '',
+    person.skills.map(({ skillId, level }) => `${setUp.nameOf(skillId)} ${level}`).join(', '),
+    person.queues.map((each) => each.name).join(', '),
+  ]);
+  if (as === 'csv') saveTable('people', headers, cells);
+  else void saveWorkbook('people', headers, cells).catch(notices.fail);
 }
 
 function many(): void {
@@ -101,24 +152,33 @@ function many(): void {
 function close(): void {
   beside.value = null;
   made.value = null;
-  void router.replace('/people');
+  void go(null);
 }
 
 function created(person: Made): void {
   beside.value = null;
   made.value = person;
-  void router.replace(`/people/${person.id}`);
+  void go(person.id);
 }
 
-useKeys({ n: add, m: () => session.mayEdit && many() });
+useKeys({ n: () => add(), m: () => session.mayEdit && many() });
 </script>
 
 <template>
   <PageHead title="People" :sentence="sentence">
-    <v-btn v-if="rows.length > 0 && beside !== 'many'" @click="save">Save as CSV</v-btn>
-    <v-btn @click="beside = 'teams'">Teams</v-btn>
+    <v-menu v-if="rows.length > 0 && beside !== 'many'">
+      <template #activator="{ props: menu }">
+        <v-btn v-bind="menu">{{ marked.size > 0 ? `Save the ${marked.size} marked` : 'Save list' }}</v-btn>
+      </template>
+      <v-list>
+        <v-list-item title="As CSV" @click="save('csv')" />
+        <v-list-item title="As a workbook (XLSX)" @click="save('xlsx')" />
+        <v-list-item title="As address cards (vCard)" @click="save('vcard')" />
+      </v-list>
+    </v-menu>
+    <v-btn @click="beside = 'settings'">Agent settings</v-btn>
     <v-btn v-if="session.mayEdit" @click="many">Many at once<KeyCap>M</KeyCap></v-btn>
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add()"
       >New person<KeyCap>N</KeyCap></v-btn
     >
   </PageHead>
@@ -152,9 +212,34 @@ useKeys({ n: add, m: () => session.mayEdit && many() });
               .map((each) => ({ value: each.id, title: each.name })),
           ]"
         />
+        <template v-if="setUp.skills.length > 0">
+          with
+          <v-select
+            v-model="skill"
+            aria-label="Skill"
+            :items="[
+              { value: null, title: 'any skill' },
+              ...setUp.skills.map((each) => ({ value: each.id, title: each.name })),
+            ]"
+          />
+        </template>
         <v-checkbox v-model="withRetired" label="with deactivated" />
       </div>
-      <LedgerTable caption="People" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
+      <BulkBar
+        v-if="markedIds.length > 0 && session.mayOperate"
+        :ids="markedIds"
+        @clear="marked = new Set()"
+      />
+      <LedgerTable
+        v-model:marked="marked"
+        v-model:sort="sort"
+        caption="People"
+        :columns="columns"
+        :rows="rows"
+        :chosen="props.id"
+        :markable="session.mayOperate"
+        @choose="choose"
+      >
         <template #team="{ row }">{{ row.teamName }}</template>
         <template #state="{ row }">
           <span v-if="row.retired" class="second">Deactivated</span>
@@ -185,19 +270,26 @@ useKeys({ n: add, m: () => session.mayEdit && many() });
             v-else-if="setUp.people !== null"
             text="Nobody yet. A person comes with login, extension, softphone and voicemail."
           >
-            <v-btn v-if="session.mayEdit" @click="add">New person</v-btn>
+            <v-btn v-if="session.mayEdit" @click="add()">New person</v-btn>
           </EmptyLine>
         </template>
       </LedgerTable>
     </div>
-    <NewPersonSheet v-if="beside === 'new'" @close="close" @made="created" />
-    <TeamsSheet v-else-if="beside === 'teams'" @close="close" />
+    <NewPersonSheet
+      v-if="beside === 'new'"
+      :key="like?.id ?? ''"
+      :like="like"
+      @close="close"
+      @made="created"
+    />
+    <AgentSettingsSheet v-else-if="beside === 'settings'" @close="close" />
     <PersonSheet
       v-else-if="props.id && setUp.personById.get(props.id)"
       :key="props.id"
       :person="setUp.personById.get(props.id)!"
       :made="made"
       @close="close"
+      @like="add"
     />
   </div>
 </template>
@@ -216,15 +308,16 @@ useKeys({ n: add, m: () => session.mayEdit && many() });
 }
 .sentence {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 8px;
+  gap: 0 8px;
   padding: 5px 20px;
   border-bottom: 1px solid var(--rule);
   white-space: nowrap;
 }
 .sentence :deep(.v-select) {
   max-width: 132px;
-  flex: 0 1 132px;
+  flex: 0 0 132px;
 }
 .sentence :deep(.v-checkbox) {
   flex: none;

@@ -29,7 +29,10 @@ async function act(work: () => Promise<unknown>, said: string): Promise<void> {
   await load();
 }
 const end = () =>
-  act(() => ask(api.DELETE('/api/people/{id}/sign-ins', path())), `${props.person.name} is signed out everywhere.`);
+  act(
+    () => ask(api.DELETE('/api/people/{id}/sign-ins', path())),
+    `${props.person.name} is signed out everywhere.`,
+  );
 const unlock = () =>
   act(() => ask(api.POST('/api/people/{id}/unlock', path())), `${props.person.name} may try again.`);
 const code = () =>
@@ -43,8 +46,9 @@ const code = () =>
   <section>
     <h3>Getting in</h3>
     <p>
-      Signs in as <span class="mono">{{ person.login }}</span
-      >{{ person.hasOwnPassword ? ', with a password of their own.' : '. No password of their own yet.' }}
+      Signs in as <span class="mono">{{ person.login }}</span>{{
+        person.hasOwnPassword ? ', with a password of their own.' : '. No password of their own yet.'
+      }}
     </p>
     <p v-if="access && access.lockedSeconds > 0" class="fault-text">
       Too many wrong guesses: kept out for {{ span(access.lockedSeconds * 1000) }} more.

@@ -1,5 +1,46 @@
 import { formatNumber } from '@night-bell/core/numbers/format';
+import type { Destination } from '@night-bell/core/model/destination';
+import type { Person } from '../../api/client.ts';
 import { roleWords } from '../../kit/words.ts';
+
+export type PersonDraft = Pick<
+  Person,
+  | 'name'
+  | 'login'
+  | 'extension'
+  | 'role'
+  | 'teamId'
+  | 'callLimit'
+  | 'ringSeconds'
+  | 'signInWithPhone'
+  | 'wrapUpSeconds'
+  | 'startAway'
+  | 'answerBySelf'
+  | 'elsewhere'
+  | 'skills'
+  | 'looksAfter'
+  | 'mail'
+  | 'noAnswer'
+  | 'outsideNumber'
+>;
+
+/** What of a person can be changed, as it is now. */
+export function draftOf(person: Person): PersonDraft {
+  const { name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone } = person;
+  const { wrapUpSeconds, startAway, answerBySelf, elsewhere, skills, looksAfter, mail, noAnswer } = person;
+  const draft = {
+    ...{ name, login, extension, role, teamId, callLimit, ringSeconds, signInWithPhone },
+    ...{ wrapUpSeconds, startAway, answerBySelf, elsewhere, skills, looksAfter, mail, noAnswer },
+    outsideNumber: person.outsideNumber,
+  };
+  return JSON.parse(JSON.stringify(draft)) as PersonDraft;
+}
+
+export const elsewhereWords = {
+  warn: 'warn them, and let both go on',
+  takeOver: 'end the other sign-in',
+  refuse: 'refuse the new one',
+} as const;
 
 /** What the fields of a person are called, and how their values read. */
 export const personWords: Record<string, string> = {
@@ -11,13 +52,34 @@ export const personWords: Record<string, string> = {
   callLimit: 'Calls at once',
   ringSeconds: 'Rings for',
   signInWithPhone: 'Signs in with the phone',
-  home: 'Works at home',
+  wrapUpSeconds: 'Own wrap-up',
+  startAway: 'Starts away',
+  answerBySelf: 'Answers by itself',
+  elsewhere: 'Signed in elsewhere',
+  skills: 'Skills',
+  looksAfter: 'Looks after',
+  mail: 'Mail',
+  noAnswer: 'When nobody lifts',
   outsideNumber: 'Outside number',
 };
 
 export function showPerson(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
+    if (field === 'wrapUpSeconds' && value === null) return "the queue's";
+    if (field === 'noAnswer' && value === null) return 'own voicemail';
     if (value === null || value === undefined) return 'none';
+    if (field === 'elsewhere') return elsewhereWords[value as keyof typeof elsewhereWords];
+    if (field === 'skills')
+      return (
+        (value as { skillId: string; level: number }[])
+          .map(({ skillId, level }) => `${nameOf(skillId)} ${level}`)
+          .join(', ') || 'none'
+      );
+    if (field === 'looksAfter') return (value as string[]).map(nameOf).join(', ') || 'everybody';
+    if (field === 'noAnswer') {
+      const destination = value as Destination;
+      return destination.kind === 'end' ? 'end the call' : nameOf(destination.id);
+    }
     if (field === 'teamId') return nameOf(value as string);
     if (field === 'role') return roleWords[value as keyof typeof roleWords];
     if (field === 'outsideNumber') {
@@ -25,6 +87,6 @@ export function showPerson(nameOf: (id: string) => string) {
       return `${formatNumber(e164)} over ${nameOf(trunkId)}`;
     }
     if (typeof value === 'boolean') return value ? 'yes' : 'no';
-    return field === 'ringSeconds' ? `${String(value)} s` : String(value);
+    return field === 'ringSeconds' || field === 'wrapUpSeconds' ? `${String(value)} s` : String(value);
   };
 }

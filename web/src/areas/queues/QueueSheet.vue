@@ -14,6 +14,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import OutcomesField from '../../kit/OutcomesField.vue';
+import SkillsField from '../../kit/SkillsField.vue';
 import ScriptField from '../../kit/ScriptField.vue';
 import MembersField from './MembersField.vue';
 import { queueWords, showQueue } from './words.ts';
@@ -59,6 +60,7 @@ function draftOf(queue: Queue | null): Draft {
       ringSeconds: 15,
       wrapUpSeconds: 20,
       members: [],
+      skills: [],
       maxWaiting: null,
       whenFull: end,
       maxWaitSeconds: 300,
@@ -157,6 +159,13 @@ function limit(text: string): number | null {
         <section>
           <h3>Members <span class="second small">longest idle is rung first</span></h3>
           <MembersField v-model="draft.members" :readonly="!session.mayEdit" :faults="faults" />
+          <h3 class="outcomes">Asks for</h3>
+          <SkillsField
+            v-model="draft.skills as never"
+            figure="minimum"
+            none="No skill: every member is rung."
+            :readonly="!session.mayEdit"
+          />
         </section>
         <section>
           <p class="settings">

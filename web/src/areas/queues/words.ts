@@ -10,6 +10,7 @@ export const queueWords: Record<string, string> = {
   ringSeconds: 'Rings each for',
   wrapUpSeconds: 'Wrap-up',
   members: 'Members',
+  skills: 'Asks for',
   maxWaiting: 'May wait',
   whenFull: 'When full',
   maxWaitSeconds: 'Longest wait',
@@ -36,6 +37,12 @@ export function showQueue(nameOf: (id: string) => string) {
     if (typeof value === 'boolean') return value ? 'yes' : 'no';
     if (field === 'script') return value === '' ? 'none' : String(value);
     if (field === 'members') return (value as string[]).map(nameOf).join(', ') || 'nobody';
+    if (field === 'skills')
+      return (
+        (value as { skillId: string; minimum: number }[])
+          .map(({ skillId, minimum }) => `${nameOf(skillId)} ${minimum}`)
+          .join(', ') || 'no skill'
+      );
     if (value === null || value === undefined) return field === 'extension' ? 'none' : 'no limit';
     return field.endsWith('Seconds') ? `${String(value)} s` : String(value);
   };

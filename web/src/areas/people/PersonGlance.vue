@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, type CallRow, type Person } from '../../api/client.ts';
+import { useClock } from '../../kit/time.ts';
+import { resultOf } from '../../kit/words.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+
+/** Who this is at a glance: how they are reached, what for, what follows when they do not lift, and their last call. */
+const props = defineProps<{ person: Person }>();
+const setUp = useSetUp();
+const { moment } = useClock();
+const last = ref<CallRow | null>(null);
+
+watch(
+  () => props.person.id,
+  async (person) => {
+    last.value = null;
+    const query = { personId: person, limit: 1 };
+    const answer = await ask(api.GET('/api/calls', { params: { query } })).catch(() => null);
+    if (props.person.id === person) last.value = answer?.calls[0] ?? null;
+  },
+  { immediate: true },
+);
+
+const direct = computed(() =>
+  (setUp.numbers ?? []).filter(
+    ({ destination }) => destination?.kind === 'person' && destination.id === props.person.id,
+  ),
+);
+
+/** Where a call straight to them goes, step by step, until it rests. */
+const chain = computed(() => {
+  const steps: string[] = [];
+  const seen = new Set<string>();
+  let person: Person | undefined = props.person;
+  while (person !== undefined && !seen.has(person.id)) {
+    seen.add(person.id);
+    const { noAnswer, name, ringSeconds }: Person = person;
+    steps.push(`${steps.length === 0 ? 'rings' : name} ${ringSeconds} s`);
+    if (noAnswer === null) return [...steps, `${steps.length === 1 ? 'own' : `${name}'s`} voicemail`];
+    if (noAnswer.kind === 'end') return [...steps, 'the end'];
+    if (noAnswer.kind !== 'person') return [...steps, setUp.nameOf(noAnswer.id)];
+    person = setUp.personById.get(noAnswer.id);
+  }
+  return [...steps, 'round in a circle, then the end'];
+});
+</script>
+
+<template>
+  <section>
+    <dl>
+      <dt>Direct number</dt>
+      <dd>
+        <template v-for="number in direct" :key="number.id">
+          <router-link class="plain mono" :to="`/numbers/${number.id}`">{{
+            formatNumber(number.e164)
+          }}</router-link>{{ ' ' }}
+        </template>
+        <span v-if="direct.length === 0" class="second">none</span>
+      </dd>
+      <template v-if="person.mail">
+        <dt>Mail</dt>
+        <dd>
+          <a class="plain" :href="`mailto:${person.mail}`">{{ person.mail }}</a>
+        </dd>
+      </template>
+      <dt>Called directly</dt>
+      <dd>{{ chain.join(', then ') }}</dd>
+      <dt>Rings for</dt>
+      <dd>
+        <template v-for="(queue, index) in person.queues" :key="queue.id"
+          ><router-link class="plain" :to="`/queues/${queue.id}`">{{ queue.name }}</router-link
+          >{{ index < person.queues.length - 1 ? ', ' : '' }}</template
+        >
+        <span v-if="person.queues.length === 0" class="second">no queue</span>
+      </dd>
+      <dt>Last call</dt>
+      <dd>
+        <router-link v-if="last" class="plain" :to="`/calls/${last.id}`"
+          >{{ moment(Date.parse(last.arrivedAt)) }},
+          {{ last.callerName ?? formatNumber(last.direction === 'outbound' ? last.dialled : last.caller) }},
+          {{ resultOf(last.result as never, last.direction as never).toLowerCase() }}</router-link
+        >
+        <span v-else class="second">none yet</span>
+      </dd>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  gap: 3px 8px;
+}
+dt {
+  color: var(--ink2);
+}
+</style>
