@@ -1,5 +1,4 @@
-/** Numbers nobody may shadow: North American and international emergency numbers. */
-const emergencyNumbers = ['911', '112', '999', '933'];
+import { emergencyNumbers } from '../dialling/emergency.ts';
 
 /** What is wrong with an extension, as a sentence, or null. Two to six digits, clear of emergency numbers. */
 export function extensionFault(digits: string): string | null {

@@ -177,7 +177,7 @@ const reorder = () =>
       v-if="made && made.account === phone.account"
       :phone="phone"
       :secret="made"
-      :registered="health?.registration === 'registered'"
+      :registered="health?.registration === 'registered' && health.standIn === null"
       @away="made = null"
     />
     <section v-if="health">
