@@ -1,4 +1,4 @@
-import { type Codec, codecs, deviceModel, type Transport } from '@night-bell/core/devices/catalogue';
+import { type Codec, codecs, deviceModel, type Transport } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour, PlayedDevice } from '@night-bell/core/devices/protocol';
 import { registerRequest, type RegisteringPhone } from '@night-bell/core/sip/client';
 import { digestSecret } from '@night-bell/core/sip/digest';

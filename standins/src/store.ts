@@ -1,4 +1,4 @@
-import type { Codec, ModelId, Transport } from '@night-bell/core/devices/catalogue';
+import type { Codec, ModelId, Transport } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 

@@ -12,7 +12,7 @@ import {
   type Trunk,
 } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
-import { seizeChannel } from './trunks.ts';
+import { digitsFor, seizeChannel } from './trunks.ts';
 
 /** Contacts asked for beyond those that could be called at once, so that the next call need not wait for the host. */
 const spareContacts = 4;
@@ -131,9 +131,10 @@ function launchCall(
     callId: call.id,
     leg: leg.id,
     trunkId: trunk.item.id,
-    digits: call.to,
+    digits: digitsFor(state, call.to, { kind: 'campaign' }),
     callerId: item.callerId,
     ringSeconds: item.ringSeconds,
+    party: 'contact',
     personId: null,
     queueId: queue.item.id,
     contact: { id: contact.contactId, campaignId: item.id, attempt: contact.attempt },

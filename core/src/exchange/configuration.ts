@@ -1,3 +1,4 @@
+import { DialPlan } from '../dialling/rules.ts';
 import type {
   CampaignItem,
   ConfigurationChanges,
@@ -23,6 +24,8 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   for (const queue of changes.queues ?? []) changeQueue(state, queue);
   for (const number of changes.numbers ?? []) state.numbers.set(number.id, number);
   for (const campaign of changes.campaigns ?? []) changeCampaign(state, campaign);
+  for (const outside of changes.outsideNumbers ?? []) state.outsideNumbers.set(outside.id, outside);
+  if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
   for (const id of changes.gone ?? []) remove(state, id);
   deriveRoutes(state);
   if (changes.phones !== undefined || changes.trunks !== undefined || changes.gone !== undefined)
@@ -185,6 +188,7 @@ function remove(state: State, id: string): void {
   }
   state.numbers.delete(id);
   state.boxes.delete(id);
+  state.outsideNumbers.delete(id);
   state.trunks.delete(id);
 }
 
@@ -224,4 +228,7 @@ export function deriveRoutes(state: State): void {
     if (extension !== null && !agent.retired)
       state.extensions.set(extension, { kind: 'person', id: agent.person.id });
   }
+  for (const outside of state.outsideNumbers.values())
+    if (outside.extension !== null)
+      state.extensions.set(outside.extension, { kind: 'outside', id: outside.id });
 }

@@ -36,21 +36,31 @@ export type Effect =
       /** The phone lifts at once, without the agent's doing. */
       answerBySelf: boolean;
     }
-  /** Dial a public number over a trunk: a contact, or an agent reached outside. */
+  /** Dial a public number over a trunk: a contact, an agent reached outside, or whom a call is sent on to. */
   | {
       kind: 'dial';
       callId: string;
       leg: string;
       trunkId: string;
-      /** E.164 with its `+`. */
+      /** As the dialling rules made them. */
       digits: string;
       callerId: string;
       ringSeconds: number;
+      party: 'contact' | 'agent' | 'outside';
       /** Set for an agent's outside number. */
       personId: string | null;
       queueId: string | null;
       /** Set for a campaign's contact, with the number of this attempt. */
       contact: { id: string; campaignId: string; attempt: number } | null;
+    }
+  /** Somebody of ours calls for help; the front desk hears of it, with the address given. */
+  | {
+      kind: 'emergency';
+      callId: string;
+      personId: string;
+      phoneId: string;
+      digits: string;
+      address: string | null;
     }
   /** The call is carried by a line that is open already. */
   | { kind: 'takeLine'; callId: string; leg: string; line: string; queueId: string | null }
@@ -81,6 +91,7 @@ export type CallResult =
   | 'voicemail'
   | 'turnedAway'
   | 'nowhere'
+  | 'forwarded'
   | 'machine'
   | 'hungUp'
   | 'optedOut'
@@ -93,6 +104,7 @@ export const callResults: readonly CallResult[] = [
   'voicemail',
   'turnedAway',
   'nowhere',
+  'forwarded',
   'noAnswer',
   'busy',
   'machine',
@@ -105,8 +117,8 @@ export const callResults: readonly CallResult[] = [
   'lineClosed',
 ];
 
-/** `line`: a line to an agent's outside number, held open between calls. */
-export type Direction = 'inbound' | 'outbound' | 'line';
+/** `dialled`: made by somebody of ours. `line`: a line to an agent's outside number, held open between calls. */
+export type Direction = 'inbound' | 'outbound' | 'dialled' | 'line';
 
 export type EndedBy = 'caller' | 'contact' | 'agent' | 'exchange';
 

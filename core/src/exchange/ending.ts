@@ -10,7 +10,8 @@ import { freeChannel } from './trunks.ts';
 
 export function callerHangsUp(state: State, callId: string): Refusal | null {
   const call = state.calls.get(callId);
-  if (call === undefined || call.direction !== 'inbound') return 'unknownCall';
+  if (call === undefined || (call.direction !== 'inbound' && call.direction !== 'dialled'))
+    return 'unknownCall';
   endCall(state, call, 'caller', resultWhenLeft(state, call));
   return null;
 }
@@ -22,6 +23,7 @@ export function messageRanOut(state: State, call: Call): void {
 
 function resultWhenLeft(state: State, call: Call): CallResult {
   if (call.stage === 'talking') return 'answered';
+  if (call.stage === 'forwarded') return call.direction === 'dialled' ? 'answered' : 'forwarded';
   return call.stage === 'voicemail' && state.now > call.messageFrom ? 'voicemail' : 'abandoned';
 }
 
@@ -36,14 +38,15 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   call.connectByTimer = clearTimer(state, call.connectByTimer);
   const agent = call.talkingAgent;
   const messageMs = result === 'voicemail' ? state.now - call.messageFrom : null;
-  const talkedMs = agent === null ? 0 : state.now - call.answeredAt!;
+  const talks = call.stage === 'talking' || call.stage === 'forwarded' || call.stage === 'held';
+  const talkedMs = talks && call.answeredAt !== null ? state.now - call.answeredAt : 0;
   const wrapUpSeconds =
     agent === null || call.queue === null
       ? null
       : (agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds);
   const trunkId = call.legs[0]?.trunkId ?? null;
   for (const leg of call.legs) {
-    const gone = (leg.party === 'agent' ? 'agent' : leg.party) === by;
+    const gone = (leg.party === 'outside' ? 'contact' : leg.party) === by;
     if (!gone) releaseLeg(state, call, leg.id, releaseCause(by, result));
     freeChannel(state, leg);
   }

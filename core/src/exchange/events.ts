@@ -44,6 +44,8 @@ export type ExchangeEventBody =
       callerName?: string;
       priority?: number;
       standIn?: boolean;
+      /** The phone of ours that it was dialled on. */
+      fromPhoneId?: string;
       /** The trunk it came in by; it takes up a channel. */
       trunkId?: string;
       record?: RecordFacts;
@@ -101,6 +103,7 @@ export type Refusal =
   | 'unknownPerson'
   | 'notSignedIn'
   | 'noSeat'
+  | 'atLimit'
   | 'notWrappingUp'
   | 'unknownCampaign'
   | 'notExpected'

@@ -19,11 +19,14 @@ import { brokenInvariants } from './invariants.ts';
 import type { State } from './state.ts';
 
 const people = ['a', 'b', 'c', 'd', 'e'];
+/** What somebody of the five may dial: by the rules, for help, inside, and what nobody has. */
+const dialled = ['+12505550123', '911', '4001', '77'];
 
 const destination: fc.Arbitrary<Destination> = fc.oneof(
   fc.constantFrom<Destination>({ kind: 'end' }, { kind: 'queue', id: 'q0' }, { kind: 'queue', id: 'q1' }),
   fc.constantFrom(...people).map((id): Destination => ({ kind: 'person', id })),
   fc.constantFrom(...people).map((id): Destination => ({ kind: 'voicemail', id: `${id}.box` })),
+  fc.constant<Destination>({ kind: 'outside', id: 'o' }),
 );
 
 const someQueue = (id: string) =>
@@ -63,6 +66,15 @@ const setUp: fc.Arbitrary<Configuration> = fc
       seats: fc.constantFrom(null, null, 2, 4),
       levels: fc.array(fc.integer({ min: 0, max: 5 }), { minLength: 5, maxLength: 5 }),
       startAway: fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
+      rules: fc.constantFrom(
+        [],
+        [
+          {
+            ...{ id: 'r', name: 'R', pattern: '+x.', strip: 0, prepend: '', trunkIds: ['t'] },
+            ...{ use: 'everybody' as const, teamIds: [] },
+          },
+        ],
+      ),
     }),
   )
   .map(([limits, q0, q1, x0, x1, channels, agents]) => {
@@ -85,6 +97,10 @@ const setUp: fc.Arbitrary<Configuration> = fc
         outsideNumber('e'),
       ],
       trunks: [trunk(channels)],
+      outsideNumbers: [
+        { id: 'o', name: 'O', extension: '4001', e164: '+442079460123', trunkId: null, ringSeconds: 9 },
+      ],
+      rules: agents.rules,
       campaigns: [campaign('x0', 'q0', x0), campaign('x1', 'q1', { ...x1, running: true })],
     };
   });
@@ -116,7 +132,7 @@ function bodyFor(
   const legsOf = (...parties: string[]) =>
     [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => parties.includes(leg.party)));
   const oneOf = (legs: { id: string }[]) => (legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id);
-  const leg = oneOf(legsOf('agent'));
+  const leg = oneOf(legsOf('agent', 'outside'));
   const contactLeg = oneOf(legsOf('contact'));
   const calls = [...state.calls.keys()];
   switch (kind) {
@@ -127,7 +143,9 @@ function bodyFor(
       return {
         kind: 'callArrived',
         callId: `c${count}`,
-        to: pick % 7 === 0 ? directNumber : set.numbers[pick % 2]!.e164,
+        to:
+          pick % 7 === 0 ? directNumber : pick % 13 === 0 ? dialled[pick % 4]! : set.numbers[pick % 2]!.e164,
+        ...(pick % 13 === 0 ? { fromPhoneId: `${one}.phone` } : {}),
         from: callerNumber,
         priority: pick % 11 === 0 ? 1 : 0,
         ...(pick % 5 === 0 ? { trunkId: 't' } : {}),
@@ -268,7 +286,8 @@ describe('over random days', () => {
         for (const item of set.campaigns)
           over({ kind: 'configurationChanged', changes: { campaigns: [{ ...item, running: false }] } });
         for (const call of [...exchange.view().calls.values()]) {
-          if (call.direction === 'inbound') over({ kind: 'callerHungUp', callId: call.id });
+          if (call.direction === 'inbound' || call.direction === 'dialled')
+            over({ kind: 'callerHungUp', callId: call.id });
           else over({ kind: 'legEnded', leg: `${call.id}.1` });
         }
         const begun = results.flatMap((each) =>

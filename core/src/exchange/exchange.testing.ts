@@ -18,6 +18,7 @@ export function person(id: string, change: Partial<PersonItem> = {}): PersonItem
   return {
     id,
     name: `Person ${id}`,
+    teamId: null,
     extension: null,
     callLimit: 1,
     ringSeconds: 20,
@@ -92,6 +93,8 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     })),
     trunks: [trunk(10)],
     campaigns: [],
+    outsideNumbers: [],
+    rules: [],
   };
 }
 
@@ -108,6 +111,8 @@ export function softphone(personId: string): PhoneItem {
     home: false,
     e164: null,
     trunkId: null,
+    callerId: null,
+    emergencyAddress: null,
   };
 }
 
@@ -121,6 +126,8 @@ export function outsideNumber(personId: string): PhoneItem {
     home: false,
     e164: '+12505550190',
     trunkId: 't',
+    callerId: null,
+    emergencyAddress: null,
   };
 }
 

@@ -17,6 +17,7 @@ import { callerHangsUp, messageRanOut } from './ending.ts';
 import type { ExchangeEvent, Refusal } from './events.ts';
 import { IndexedHeap } from './heap.ts';
 import { contactGreeted, keyPressed, legAnswered, legEnded, legFailed, rangOut } from './legs.ts';
+import { DialPlan } from '../dialling/rules.ts';
 import { askLine, closeLineOf } from './lines.ts';
 import { setAway, signOut } from './presence.ts';
 import { waitRanOut } from './queueing.ts';
@@ -229,6 +230,8 @@ export function emptyState(): State {
     boxes: new Map(),
     calls: new Map(),
     trunks: new Map(),
+    outsideNumbers: new Map(),
+    dialPlan: new DialPlan([]),
     campaigns: new Map(),
     optedOut: new Map(),
     timers: new IndexedHeap<Timer>(timerBefore),

@@ -19,6 +19,8 @@ export function destinationName(state: State, destination: Destination): string 
       return state.agents.get(destination.id)?.person.name ?? 'a person who is gone';
     case 'voicemail':
       return state.boxes.get(destination.id)?.name ?? 'a voicemail box that is gone';
+    case 'outside':
+      return state.outsideNumbers.get(destination.id)?.name ?? 'an outside number that is gone';
     case 'end':
       return 'the end of the call';
   }

@@ -79,7 +79,11 @@ function brokenTrunk(state: Readonly<State>, trunk: Trunk): string[] {
   const broken: string[] = [];
   if (used.length !== trunk.inUse) broken.push(`${trunk.item.name} counts its channels wrongly`);
   // Who comes in was put through by the provider; the exchange itself never dials beyond the limit.
-  const dialled = used.filter((leg) => leg.party !== 'caller').length;
+  // Who calls for help goes out all the same.
+  const help = new Set(
+    [...state.calls.values()].filter((call) => call.outward?.emergency === true).flatMap((call) => call.legs),
+  );
+  const dialled = used.filter((leg) => leg.party !== 'caller' && !help.has(leg)).length;
   if (dialled > trunk.item.channels)
     broken.push(`${trunk.item.name} carries more calls than it has channels`);
   return broken;
@@ -106,7 +110,7 @@ function brokenCall(call: Call): string[] {
     broken.push(`call ${call.id} rests in stage ${call.stage}`);
   if ((call.stage === 'ringing') !== (ringing === 1))
     broken.push(`call ${call.id} rings ${ringing} phones while ${call.stage}`);
-  if ((call.stage === 'talking') !== (call.bridge !== null))
+  if ((call.stage === 'talking' || call.stage === 'forwarded') !== (call.bridge !== null))
     broken.push(`call ${call.id} is ${call.stage}, bridge or not`);
   if ((call.stage === 'waiting') !== call.heapIndex >= 0)
     broken.push(`call ${call.id} waits outside its queue`);

@@ -8,6 +8,7 @@ import {
 } from './contacts.ts';
 import { endCall } from './ending.ts';
 import type { LegFailure, Refusal } from './events.ts';
+import { outsideAnswered, outsideEnded, outsideFailed, outsideRangOut } from './forwarding.ts';
 import { closeLine, holdLine, lineFailed, lineLifted } from './lines.ts';
 import { agentLegFailed, agentLifted, agentRangOut, findLeg, ringingLeg, takeAnswer } from './offers.ts';
 import type { Call, Leg, State } from './state.ts';
@@ -19,6 +20,7 @@ export const acceptKey = '1';
 export function legAnswered(state: State, legId: string): Refusal | null {
   return onLeg(state, legId, (call, leg) => {
     if (leg.party === 'contact') return contactLifted(state, call);
+    if (leg.party === 'outside') return outsideAnswered(state, call, leg);
     return call.direction === 'line' ? lineLifted(state, call, leg) : agentLifted(state, call, leg);
   });
 }
@@ -26,6 +28,7 @@ export function legAnswered(state: State, legId: string): Refusal | null {
 export function legFailed(state: State, legId: string, cause: LegFailure): Refusal | null {
   return onLeg(state, legId, (call, leg) => {
     if (leg.party === 'contact') return contactFailed(state, call, cause);
+    if (leg.party === 'outside') return outsideFailed(state, call, leg, cause);
     if (call.direction !== 'line') return agentLegFailed(state, call, leg, cause);
     if (leg.state === 'connected') return 'legNotRinging';
     lineFailed(state, call, cause);
@@ -36,6 +39,7 @@ export function legFailed(state: State, legId: string, cause: LegFailure): Refus
 export function legEnded(state: State, legId: string): Refusal | null {
   return onLeg(state, legId, (call, leg) => {
     if (leg.party === 'contact') return contactHangsUp(state, call);
+    if (leg.party === 'outside') return outsideEnded(state, call, leg);
     if (leg.party === 'caller') return 'legNotConnected';
     if (call.direction === 'line') {
       if (leg.state !== 'connected') lineFailed(state, call, 'declined');
@@ -69,6 +73,7 @@ export function contactGreeted(state: State, legId: string, by: 'person' | 'mach
 export function rangOut(state: State, call: Call): void {
   call.ringTimer = null;
   if (call.stage === 'dialling') return contactRangOut(state, call);
+  if (call.stage === 'forwarding') return outsideRangOut(state, call);
   if (call.direction === 'line') return lineFailed(state, call, 'noAnswer');
   agentRangOut(state, call, ringingLeg(call).state === 'confirming' ? 'notAccepted' : 'noAnswer');
 }

@@ -6,7 +6,7 @@ import type { NotTaken } from './records.ts';
 import { endOffer, leaveQueue, overflow, waitAgain } from './queueing.ts';
 import type { Agent, Call, Leg, Phone, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
-import { dropLeg, seizeChannel } from './trunks.ts';
+import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
 
 /** Rings the agent for `call`: their phone, their outside number, or at once over a line held open. */
 export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: number): void {
@@ -65,9 +65,10 @@ export function dialOutside(state: State, call: Call, leg: Leg, phone: Phone, ri
     callId: call.id,
     leg: leg.id,
     trunkId: trunk.item.id,
-    digits: phone.item.e164!,
+    digits: digitsFor(state, phone.item.e164!, { kind: 'person', teamId: null }),
     callerId: shownTo(state, call),
     ringSeconds,
+    party: 'agent',
     personId: phone.item.personId,
     queueId: call.queue === null ? null : call.queue.item.id,
     contact: null,
@@ -156,7 +157,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   state.todo.push(agent);
 }
 
-function holdCall(state: State, agent: Agent, call: Call, by: string): void {
+export function holdCall(state: State, agent: Agent, call: Call, by: string): void {
   const leg = call.legs.find((each) => each.personId === agent.person.id && each.state === 'connected');
   if (leg === undefined) return;
   leg.state = 'held';

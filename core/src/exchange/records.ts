@@ -55,6 +55,13 @@ export type StoryRecord = { callId: string; at: number } & (
   | { kind: 'lineDialled'; personId: string; name: string; to: string; trunkName: string }
   | { kind: 'lineHeld'; personId: string; name: string }
   | { kind: 'ledNowhere'; why: 'unknownNumber' | 'unroutedNumber' | 'destinationGone' }
+  /** Somebody of ours dialled; then how it goes out, over which trunk, and what came of it. */
+  | { kind: 'dialledBy'; personId: string; name: string; to: string }
+  | { kind: 'noWay'; why: 'noMatch' | 'notDialable' }
+  | { kind: 'wayOut'; digits: string; name: string; ruleName: string | null; emergency: boolean }
+  | { kind: 'outsideRings'; trunkName: string; callerId: string }
+  | { kind: 'wayFailed'; trunkName: string; cause: LegFailure }
+  | { kind: 'forwarded'; name: string; rangMs: number }
   | { kind: 'sentTo'; destination: Destination; name: string }
   | {
       kind: 'enteredQueue';

@@ -1,3 +1,4 @@
+import { DialPlan } from '../dialling/rules.ts';
 import { firstReasonIndex } from '../distribute/eligibility.ts';
 import { refreshPhoneFacts } from './agents.ts';
 import { deriveRoutes, deriveTrunkAgents, join } from './configuration.ts';
@@ -20,6 +21,8 @@ export function restoreState(snapshot: ExchangeSnapshot, state: State): State {
   for (const box of snapshot.boxes) state.boxes.set(box.id, box);
   for (const number of snapshot.numbers) state.numbers.set(number.id, number);
   for (const trunk of snapshot.trunks) state.trunks.set(trunk.id, new Trunk(trunk));
+  for (const outside of snapshot.outsideNumbers) state.outsideNumbers.set(outside.id, outside);
+  state.dialPlan = new DialPlan(snapshot.rules);
   for (const [e164, at] of snapshot.optedOut) state.optedOut.set(e164, at);
   for (const saved of snapshot.agents) state.agents.set(saved.person.id, restoreAgent(state, saved));
   for (const saved of snapshot.phones) {
@@ -90,6 +93,7 @@ function restoreCall(
   const call = Object.assign(new Call(start), savedAs.call(saved));
   const agent = (id: string | null) => (id === null ? null : (state.agents.get(id) ?? null));
   state.calls.set(call.id, call);
+  call.outward = saved.outward === null ? null : { ...saved.outward, trunkIds: [...saved.outward.trunkIds] };
   call.legs = saved.legs.map((leg) => ({ ...leg }));
   call.bridge = saved.bridge === null ? null : { id: saved.bridge.id, legs: [...saved.bridge.legs] };
   call.tried = [...saved.tried];

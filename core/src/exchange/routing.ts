@@ -1,8 +1,10 @@
+import { isEmergency } from '../dialling/emergency.ts';
 import { reasonsAgainstDirect } from '../distribute/eligibility.ts';
 import type { Destination } from '../model/destination.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, Refusal } from './events.ts';
 import { destinationName } from './explain.ts';
+import { dialDirectly, forward } from './forwarding.ts';
 import { afterDirectRing, ringAgent } from './offers.ts';
 import { enterQueue } from './queueing.ts';
 import { type Agent, Call, type Leg, type State } from './state.ts';
@@ -14,6 +16,9 @@ export const stepLimit = 100;
 
 export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived' }): Refusal | null {
   if (state.calls.has(event.callId)) return 'callExists';
+  const phone = state.phones.get(event.fromPhoneId ?? '');
+  const isOurs = state.numberByDigits.has(event.to) || state.extensions.has(event.to);
+  if (phone !== undefined && (!isOurs || isEmergency(event.to))) return dialDirectly(state, event, phone);
   const call = new Call({
     id: event.callId,
     direction: 'inbound',
@@ -108,6 +113,12 @@ export function sendTo(state: State, call: Call, destination: Destination): void
       return agent === undefined || agent.retired
         ? ledNowhere(state, call, 'destinationGone')
         : ringPerson(state, call, agent);
+    }
+    case 'outside': {
+      const outside = state.outsideNumbers.get(destination.id);
+      return outside === undefined
+        ? ledNowhere(state, call, 'destinationGone')
+        : forward(state, call, outside);
     }
     case 'voicemail':
       return toVoicemail(state, call, destination.id);

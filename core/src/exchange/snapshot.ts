@@ -1,4 +1,11 @@
-import type { ExchangeSettings, NumberItem, TrunkItem, VoicemailBoxItem } from '../model/configuration.ts';
+import type { DiallingRule } from '../dialling/rules.ts';
+import type {
+  ExchangeSettings,
+  NumberItem,
+  OutsideNumberItem,
+  TrunkItem,
+  VoicemailBoxItem,
+} from '../model/configuration.ts';
 import type { Agent, Bridge, Call, Campaign, Leg, Phone, QueueState, State, Timer } from './state.ts';
 import type { TimerKind } from './timers.ts';
 
@@ -54,6 +61,7 @@ const callFields = [
   'abandoned',
   'voicemailBoxId',
   'messageFrom',
+  'outward',
 ] as const;
 
 const campaignFields = ['item', 'asked', 'exhausted'] as const;
@@ -98,6 +106,8 @@ export interface ExchangeSnapshot {
   numbers: NumberItem[];
   boxes: VoicemailBoxItem[];
   trunks: TrunkItem[];
+  outsideNumbers: OutsideNumberItem[];
+  rules: readonly DiallingRule[];
   campaigns: SavedCampaign[];
   optedOut: [e164: string, at: number][];
   calls: SavedCall[];
@@ -122,6 +132,8 @@ export function takeSnapshot(state: State): ExchangeSnapshot {
     numbers: [...state.numbers.values()],
     boxes: [...state.boxes.values()],
     trunks: [...state.trunks.values()].map((trunk) => trunk.item),
+    outsideNumbers: [...state.outsideNumbers.values()],
+    rules: state.dialPlan.rules,
     campaigns: [...campaigns].map((campaign) => saveCampaign(campaign, state)),
     optedOut: [...state.optedOut],
     calls: calls.map(saveCall),
@@ -142,6 +154,7 @@ function saveCall(call: Call): SavedCall {
   const person = (agent: Agent | null) => (agent === null ? null : agent.person.id);
   return {
     ...pick(call, callFields),
+    outward: call.outward === null ? null : { ...call.outward, trunkIds: [...call.outward.trunkIds] },
     legs: call.legs.map((leg) => ({ ...leg })),
     bridge: call.bridge === null ? null : { id: call.bridge.id, legs: [...call.bridge.legs] },
     tried: [...call.tried],

@@ -14,12 +14,14 @@ import type {
   CampaignItem,
   ExchangeSettings,
   NumberItem,
+  OutsideNumberItem,
   PersonItem,
   PhoneItem,
   QueueItem,
   TrunkItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
+import type { DialPlan } from '../dialling/rules.ts';
 import type { Destination } from '../model/destination.ts';
 import type { DayTally } from '../outbound/pacing.ts';
 import type { Direction, Effect } from './effects.ts';
@@ -156,7 +158,8 @@ export type LegState = 'ringing' | 'confirming' | 'connected' | 'held';
 export interface Leg {
   /** `call.n`, n from 1; the caller's or contact's leg is 1. */
   id: string;
-  party: 'caller' | 'contact' | 'agent';
+  /** `outside`: who a call was sent on to, or dialled by one of ours. */
+  party: 'caller' | 'contact' | 'agent' | 'outside';
   personId: string | null;
   phoneId: string | null;
   /** The trunk whose channel it takes up. */
@@ -175,7 +178,8 @@ export interface Bridge {
 
 /**
  * `dialling`, `greeting` and `announcement` are of outbound calls: the contact's phone rings; they lifted; they hear
- * that nobody is free. `held` is of lines that wait for calls.
+ * that nobody is free. `held` is of lines that wait for calls. `forwarding` and `forwarded`: an outside number rings, or
+ * was lifted.
  */
 export type CallStage =
   | 'routing'
@@ -187,7 +191,19 @@ export type CallStage =
   | 'greeting'
   | 'announcement'
   | 'held'
+  | 'forwarding'
+  | 'forwarded'
   | 'ended';
+
+/** A call on its way out over trunks: what is sent, and which trunks have not been tried. Data as it is. */
+export interface Outward {
+  digits: string;
+  name: string;
+  callerId: string;
+  ringSeconds: number;
+  trunkIds: string[];
+  emergency: boolean;
+}
 
 /** What begins a call. */
 export interface CallStart {
@@ -261,6 +277,8 @@ export class Call implements HeapNode {
   /** When the greeting of the voicemail box ends. */
   messageFrom = 0;
   messageTimer: Timer | null = null;
+  /** On its way out, while it is. */
+  outward: Outward | null = null;
 
   constructor(start: CallStart) {
     this.id = start.id;
@@ -360,6 +378,8 @@ export interface State {
   boxes: Map<string, VoicemailBoxItem>;
   calls: Map<string, Call>;
   trunks: Map<string, Trunk>;
+  outsideNumbers: Map<string, OutsideNumberItem>;
+  dialPlan: DialPlan;
   campaigns: Map<string, Campaign>;
   /** Numbers opted out lately and when, so that a contact leased just before is still refused. */
   optedOut: Map<string, number>;

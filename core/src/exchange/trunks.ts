@@ -1,3 +1,4 @@
+import type { Asker } from '../dialling/rules.ts';
 import { refreshAgent, refreshPhoneFacts } from './agents.ts';
 import type { Call, Leg, State, Trunk } from './state.ts';
 
@@ -31,4 +32,10 @@ export function refreshAgentsOf(state: State, trunk: Trunk): void {
     refreshAgent(state, agent);
     state.todo.push(agent);
   }
+}
+
+/** What goes out for these digits, by the dialling rules. With a trunk chosen by name only the digits follow them. */
+export function digitsFor(state: State, dialled: string, asker: Asker): string {
+  const decision = state.dialPlan.decide(dialled, asker);
+  return 'digits' in decision ? decision.digits : dialled;
 }

@@ -1,3 +1,5 @@
+import type { DiallingRule } from '../dialling/rules.ts';
+import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination } from './destination.ts';
 
@@ -14,6 +16,9 @@ export interface Configuration {
   voicemailBoxes: VoicemailBoxItem[];
   trunks: TrunkItem[];
   campaigns: CampaignItem[];
+  outsideNumbers: OutsideNumberItem[];
+  /** In list order. */
+  rules: DiallingRule[];
 }
 
 /** What happens to an agent who does not take an offered call. */
@@ -48,6 +53,7 @@ export const defaultSettings: ExchangeSettings = {
 export interface PersonItem {
   id: string;
   name: string;
+  teamId: string | null;
   extension: string | null;
   /** Calls this person may carry at once, from 1. They talk on one at most; the others are held. */
   callLimit: number;
@@ -68,9 +74,6 @@ export interface PersonItem {
   voicemailBoxId: string | null;
 }
 
-/** `outside` is no device of ours: the exchange dials it over a trunk. `browser` is played by the person's own page. */
-export type PhoneKind = 'softphone' | 'desk' | 'cordless' | 'browser' | 'outside';
-
 export interface PhoneItem {
   id: string;
   personId: string;
@@ -82,6 +85,21 @@ export interface PhoneItem {
   /** What is dialled to reach an outside number, and over which trunk. */
   e164: string | null;
   trunkId: string | null;
+  /** Shown when its person dials directly; null shows nothing. */
+  callerId: string | null;
+  /** Where help is sent, as it is read out: its own, or its team's. */
+  emergencyAddress: string | null;
+}
+
+/** Somewhere outside that calls can be sent to. */
+export interface OutsideNumberItem {
+  id: string;
+  name: string;
+  extension: string | null;
+  e164: string;
+  /** The trunk to dial over; null for those of the dialling rules. */
+  trunkId: string | null;
+  ringSeconds: number;
 }
 
 /** A connection to a provider, with the calls it carries at once. */
@@ -185,6 +203,9 @@ export interface ConfigurationChanges {
   voicemailBoxes?: VoicemailBoxItem[];
   trunks?: TrunkItem[];
   campaigns?: CampaignItem[];
+  outsideNumbers?: OutsideNumberItem[];
+  /** All of them, in list order. */
+  rules?: DiallingRule[];
   gone?: string[];
 }
 
@@ -197,6 +218,8 @@ export const emptyConfiguration: Configuration = {
   voicemailBoxes: [],
   trunks: [],
   campaigns: [],
+  outsideNumbers: [],
+  rules: [],
 };
 
 const collections = [
@@ -207,6 +230,7 @@ const collections = [
   'voicemailBoxes',
   'trunks',
   'campaigns',
+  'outsideNumbers',
 ] as const;
 
 /** The one-step plan of a number that leads straight to `destination`. */
@@ -232,6 +256,10 @@ export function configurationDifference(
   let changed = false;
   if (JSON.stringify(before.settings) !== JSON.stringify(after.settings)) {
     changes.settings = after.settings;
+    changed = true;
+  }
+  if (JSON.stringify(before.rules) !== JSON.stringify(after.rules)) {
+    changes.rules = after.rules;
     changed = true;
   }
   for (const collection of collections) {

@@ -6,6 +6,7 @@ export type Destination =
   | { kind: 'queue'; id: string }
   | { kind: 'person'; id: string }
   | { kind: 'voicemail'; id: string }
+  | { kind: 'outside'; id: string }
   | { kind: 'end' };
 
 /** The item a destination names, or null for `end`. */

@@ -1,19 +1,5 @@
 import Joi from 'joi';
-
-/**
- * Where help is sent: a dispatchable location as 47 CFR 9.3 asks, a street address with what it takes to find the
- * caller within the building.
- */
-export interface EmergencyAddress {
-  street: string;
-  /** Floor, suite, room; empty for a house of its own. */
-  unit: string;
-  city: string;
-  region: string;
-  postalCode: string;
-  /** ISO 3166 code of two letters. */
-  country: string;
-}
+import type { EmergencyAddress } from './emergency-address.ts';
 
 const line = (most: number, sentence: string) =>
   Joi.string()
@@ -44,8 +30,3 @@ export const emergencyAddress = Joi.object<EmergencyAddress, true>({
       'string.pattern.base': 'Name the country by its two letters, for example US.',
     }),
 }).allow(null);
-
-/** The address as it is read out. */
-export function addressWords({ street, unit, city, region, postalCode, country }: EmergencyAddress): string {
-  return [`${street}${unit === '' ? '' : `, ${unit}`}`, city, `${region} ${postalCode}`, country].join(', ');
-}

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { ModelId } from '../devices/catalogue.ts';
+import type { ModelId } from '../phones/catalogue.ts';
 import type { Destination } from './destination.ts';
 import {
   destinationOrNull,

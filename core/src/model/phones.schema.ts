@@ -6,8 +6,9 @@ import {
   type ModelId,
   type Transport,
   transports,
-} from '../devices/catalogue.ts';
-import { type EmergencyAddress, emergencyAddress } from './emergency-address.schema.ts';
+} from '../phones/catalogue.ts';
+import type { EmergencyAddress } from './emergency-address.ts';
+import { emergencyAddress } from './emergency-address.schema.ts';
 import { id } from './fields.schema.ts';
 
 /** A device that registers by SIP, as edited. */

@@ -110,7 +110,12 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
         return player.plan(player.now + ms, body);
       }
       case 'dial':
-        return effect.contact === null ? outsideRings(effect.leg) : contactRings(effect.leg);
+        if (effect.party === 'outside')
+          return player.plan(player.now + reactOutside(random, day.profile).liftsMs, {
+            kind: 'legAnswered',
+            leg: effect.leg,
+          });
+        return effect.party === 'agent' ? outsideRings(effect.leg) : contactRings(effect.leg);
       case 'wantContacts': {
         const { campaignId, count } = effect;
         const contacts = day.contacts?.(campaignId, count, player.now) ?? [];

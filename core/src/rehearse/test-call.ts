@@ -20,6 +20,7 @@ export type MeanTalk = (queueId: string | null) => number;
 export type TestOutcome =
   | { kind: 'answered'; personId: string; name: string; afterMs: number }
   | { kind: 'voicemail'; name: string; afterMs: number }
+  | { kind: 'forwarded'; name: string; afterMs: number }
   | { kind: 'ended'; result: 'turnedAway' | 'nowhere'; afterMs: number }
   | { kind: 'stillWaiting'; afterMs: number };
 
@@ -97,7 +98,9 @@ function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk):
   const react = (effect: Effect, player: Player) => {
     if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
-    else if (effect.kind === 'dial' && effect.personId !== null) {
+    else if (effect.kind === 'dial' && effect.party === 'outside')
+      player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
+    else if (effect.kind === 'dial' && effect.party === 'agent') {
       const lifts = player.now + answersAfterMs;
       player.plan(lifts, { kind: 'legAnswered', leg: effect.leg });
       player.plan(lifts + acceptsAfterMs, { kind: 'keyPressed', leg: effect.leg, key: acceptKey });
@@ -134,7 +137,8 @@ function outcomeOf(story: StoryRecord[], begin: number): TestOutcome | null {
     case 'answered':
       return { kind: 'answered', personId: last.personId, name: last.name, afterMs };
     case 'voicemail':
-      return { kind: 'voicemail', name: last.name, afterMs };
+    case 'forwarded':
+      return { kind: last.kind, name: last.name, afterMs };
     case 'ended':
       return { kind: 'ended', result: last.result === 'nowhere' ? 'nowhere' : 'turnedAway', afterMs };
     default:

@@ -1,4 +1,4 @@
-import type { Transport } from '../devices/catalogue.ts';
+import type { Transport } from '../phones/catalogue.ts';
 import { type SipMessage, sipHeader } from './message.ts';
 
 /** The transport a request came by, from its topmost Via (RFC 3261, 20.42); null when it is another one. */

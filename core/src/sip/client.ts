@@ -1,4 +1,4 @@
-import type { Transport } from '../devices/catalogue.ts';
+import type { Transport } from '../phones/catalogue.ts';
 import { type DigestSecret, answerHeader, digestResponse, readChallenge } from './digest.ts';
 import { type SipRequest, type SipResponse, sipHeader } from './message.ts';
 

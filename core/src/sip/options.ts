@@ -1,4 +1,4 @@
-import { type Codec, codecs as known, type Transport } from '../devices/catalogue.ts';
+import { type Codec, codecs as known, type Transport } from '../phones/catalogue.ts';
 import { respond, type SipRequest, type SipResponse } from './message.ts';
 
 /** Payload types that are fixed (RFC 3551, table 4); the others are given by an rtpmap. */

@@ -5,7 +5,7 @@ import {
   digestMatches,
   readAnswer,
 } from './digest.ts';
-import type { Transport } from '../devices/catalogue.ts';
+import type { Transport } from '../phones/catalogue.ts';
 import { isPrivateAddress, sipHost, transportOf } from './addresses.ts';
 import type { RegistrationFault } from './faults.ts';
 import { type SipRequest, type SipResponse, respond, sipHeader, sipUser } from './message.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { codecs } from '../devices/catalogue.ts';
+import { codecs } from '../phones/catalogue.ts';
 import { isPrivateAddress, sipHost } from './addresses.ts';
 import { type RegisteringPhone, registerRequest } from './client.ts';
 import {

@@ -1,4 +1,4 @@
-import type { ModelId } from '@night-bell/core/devices/catalogue';
+import type { ModelId } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import type { Role } from '@night-bell/core/model/roles';
 

@@ -1,7 +1,7 @@
 import type { WebSocket } from 'ws';
 import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
-import { registersBySip } from '@night-bell/core/devices/catalogue';
+import { registersBySip } from '@night-bell/core/phones/catalogue';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import type { Effect } from '@night-bell/core/exchange/effects';
 import type { RecordFacts } from '@night-bell/core/exchange/events';

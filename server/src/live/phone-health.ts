@@ -1,4 +1,4 @@
-import type { Codec, Transport } from '@night-bell/core/devices/catalogue';
+import type { Codec, Transport } from '@night-bell/core/phones/catalogue';
 import type { RegistrationFault } from '@night-bell/core/sip/faults';
 
 /** One SIP message as it passed, for the ladder. */

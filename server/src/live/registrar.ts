@@ -1,5 +1,5 @@
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
-import type { Codec, Transport } from '@night-bell/core/devices/catalogue';
+import type { Codec, Transport } from '@night-bell/core/phones/catalogue';
 import type { DigestSecret } from '@night-bell/core/sip/digest';
 import { sipHeader, type SipRequest, sipUser, writeSip } from '@night-bell/core/sip/message';
 import { answerRegister, type RegisterOutcome } from '@night-bell/core/sip/registrar';

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import LedgerField from './LedgerField.vue';
 
 /** A dispatchable address: where help finds the caller. Null for none. */

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { deviceModel } from '@night-bell/core/devices/catalogue';
+import { deviceModel } from '@night-bell/core/phones/catalogue';
 import type { PersonDraft } from '@night-bell/core/model/people.schema';
 import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
 import { Proposals } from '@night-bell/core/model/proposals';

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { type EmergencyAddress, emergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
+import { emergencyAddress } from '@night-bell/core/model/emergency-address.schema';
 import type { FastifyRequest } from 'fastify';
 import { Problem } from '../../http/problems.ts';
 import { route, type Route } from '../../http/route.ts';

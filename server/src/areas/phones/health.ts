@@ -1,6 +1,6 @@
 import type { Exchange } from '@night-bell/core/exchange/exchange';
 import type { PlayedDevice } from '@night-bell/core/devices/protocol';
-import { registersBySip } from '@night-bell/core/devices/catalogue';
+import { registersBySip } from '@night-bell/core/phones/catalogue';
 import { faultWords, type FaultWords, type RegistrationFault } from '@night-bell/core/sip/faults';
 import { Problem } from '../../http/problems.ts';
 import type { Gateways } from '../../live/gateways.ts';

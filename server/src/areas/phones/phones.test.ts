@@ -3,7 +3,7 @@ import { registerRequest } from '@night-bell/core/sip/client';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, type SipRequest, type SipResponse, writeSip } from '@night-bell/core/sip/message';
 import { answerOptions } from '@night-bell/core/sip/options';
-import type { Codec, Transport } from '@night-bell/core/devices/catalogue';
+import type { Codec, Transport } from '@night-bell/core/phones/catalogue';
 import type { NightBell } from '../../app.ts';
 import { realm } from '../../live/registrar.ts';
 import {

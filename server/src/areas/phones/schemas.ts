@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { codecs, deviceModels, transports } from '@night-bell/core/devices/catalogue';
+import { codecs, deviceModels, transports } from '@night-bell/core/phones/catalogue';
 import type { PhoneSecret } from './secrets.ts';
 import type { PhoneView } from './store.ts';
 

@@ -3,11 +3,11 @@ import {
   type Codec,
   deviceModel,
   type ModelId,
+  type PhoneKind,
   registersBySip,
   type Transport,
-} from '@night-bell/core/devices/catalogue';
-import type { PhoneKind } from '@night-bell/core/model/configuration';
-import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+} from '@night-bell/core/phones/catalogue';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import type { OutsideNumber } from '@night-bell/core/model/people.schema';
 import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
 import { Problem } from '../../http/problems.ts';

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { Problem } from '../../http/problems.ts';
 import {
   announceChange,

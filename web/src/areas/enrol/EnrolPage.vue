@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
-import { deviceModel } from '@night-bell/core/devices/catalogue';
-import type { EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+import { deviceModel } from '@night-bell/core/phones/catalogue';
+import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { api, ApiProblem, ask, type EnrolmentView } from '../../api/client.ts';
 import AddressField from '../../kit/AddressField.vue';
 import LedgerField from '../../kit/LedgerField.vue';

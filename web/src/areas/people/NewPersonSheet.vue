@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue';
-import { deviceModels } from '@night-bell/core/devices/catalogue';
+import { deviceModels } from '@night-bell/core/phones/catalogue';
 import { api, ApiProblem, ask, type NewPerson, type Person } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import { allMade } from '../../kit/making.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { deviceModels } from '@night-bell/core/devices/catalogue';
+import { deviceModels } from '@night-bell/core/phones/catalogue';
 import { misbehaviours, type Misbehaviour } from '@night-bell/core/devices/protocol';
 import {
   api,

@@ -1,13 +1,7 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue';
-import {
-  type Codec,
-  codecs,
-  codecWords,
-  deviceModel,
-  deviceModels,
-} from '@night-bell/core/devices/catalogue';
-import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+import { type Codec, codecs, codecWords, deviceModel, deviceModels } from '@night-bell/core/phones/catalogue';
+import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type Person, type Phone } from '../../api/client.ts';
 import AddressField from '../../kit/AddressField.vue';

@@ -1,6 +1,6 @@
-import { type Codec, codecWords, deviceModel } from '@night-bell/core/devices/catalogue';
+import { type Codec, codecWords, deviceModel } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
-import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address.schema';
+import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import type { Phone } from '../../api/client.ts';
 

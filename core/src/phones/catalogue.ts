@@ -1,4 +1,5 @@
-import type { PhoneKind } from '../model/configuration.ts';
+/** `outside` is no device of ours: the exchange dials it over a trunk. `browser` is played by the person's own page. */
+export type PhoneKind = 'softphone' | 'desk' | 'cordless' | 'browser' | 'outside';
 
 /** How SIP messages travel (RFC 3261, 18; RFC 5630 for TLS). */
 export type Transport = 'udp' | 'tcp' | 'tls';
