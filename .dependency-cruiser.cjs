@@ -14,7 +14,7 @@ const coreParts = {
   sip: ['phones'],
   distribute: [],
   outbound: ['hours', 'match', 'numbers'],
-  devices: ['exchange'],
+  devices: ['exchange', 'phones'],
   readiness: ['distribute', 'model'],
   exchange: ['dialling', 'distribute', 'hours', 'model', 'outbound'],
   rehearse: ['exchange', 'model'],

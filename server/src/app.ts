@@ -14,6 +14,7 @@ import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { roles } from '@night-bell/core/model/roles';
 import { callShares } from './areas/calls/calls.queries.ts';
+import { trunkAccess } from './areas/trunks/access.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { installation } from './areas/session/store.ts';
 import type { Database } from './database/connection.ts';
@@ -71,6 +72,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const sessions = new Sessions(database, seal, here.id);
   const gateways = new Gateways(
     new Registrar(database, seal),
+    () => trunkAccess(database, seal),
     () => callShares(database),
     (from) => recordByNumber(database, from),
     logger,
@@ -146,8 +148,10 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
 
   live.listen(
     (applied) => {
-      if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged'))
+      if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged')) {
         void gateways.standIns.numbersChanged();
+        void gateways.lookAtTrunks();
+      }
     },
     () => undefined,
   );

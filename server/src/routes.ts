@@ -9,6 +9,7 @@ import { historyRoutes } from './areas/history/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
 import { optOutRoutes } from './areas/opt-outs/routes.ts';
+import { outsideRoutes } from './areas/outside/routes.ts';
 import { peopleAccessRoutes } from './areas/people/access-routes.ts';
 import { peopleRoutes } from './areas/people/routes.ts';
 import { peopleListRoutes } from './areas/people/list-routes.ts';
@@ -16,6 +17,7 @@ import { enrolmentRoutes } from './areas/phones/enrolment-routes.ts';
 import { phoneRoutes } from './areas/phones/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
+import { ruleRoutes } from './areas/rules/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
 import { skillRoutes } from './areas/skills/routes.ts';
 import { sourceRoutes } from './areas/sources/routes.ts';
@@ -43,7 +45,9 @@ export function declaredRoutes(services: Services, gateways: Gateways, sync: Rec
     ...agentSettingsRoutes(services),
     ...queueRoutes(services),
     ...numberRoutes(services),
-    ...trunkRoutes(services),
+    ...trunkRoutes(services, gateways),
+    ...ruleRoutes(services),
+    ...outsideRoutes(services),
     ...campaignRoutes(services),
     ...optOutRoutes(services),
     ...recordRoutes(services, sync),

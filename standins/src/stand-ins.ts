@@ -9,12 +9,13 @@ import {
   voicemailMs,
 } from '@night-bell/core/rehearse/behaviour';
 import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
-import { Provider, providerHost } from './provider.ts';
+import { Provider, providerHost, providerHosts } from './provider.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
 import { Traffic } from './traffic.ts';
 
 const reconnectMs = 700;
+const mostNotices = 20;
 
 export interface StandInOptions {
   address: string;
@@ -35,6 +36,8 @@ export class StandIns {
   private readonly phones = new Map<string, StandInPhone>();
   private readonly traffic: Traffic;
   private readonly provider: Provider;
+  /** What the front desk was told. */
+  private readonly frontDesk: string[] = [];
   private socket: WebSocket | null = null;
   private stopped = false;
   /** What a leg or call will do next; also the inventory of what is alive here. */
@@ -103,7 +106,7 @@ export class StandIns {
         kind: 'hello',
         gateway: 'stand-ins',
         legs: [...this.legs.keys(), ...this.provider.alive()],
-        trunkHosts: [providerHost],
+        trunkHosts: providerHosts,
         calls: [...this.calls.keys()],
       });
       this.report();
@@ -125,6 +128,7 @@ export class StandIns {
       on,
       speed,
       devices: [...this.phones.values()].map((phone) => phone.played),
+      frontDesk: this.frontDesk,
     });
   }
 
@@ -174,6 +178,14 @@ export class StandIns {
       case 'enrol':
         void this.enrol(message.code);
         return;
+      case 'trunkSip':
+        return this.provider.hear(message);
+      case 'dialOn':
+        return this.dialOn(message.device, message.to);
+      case 'frontDesk':
+        this.frontDesk.unshift(message.text);
+        this.frontDesk.length = Math.min(this.frontDesk.length, mostNotices);
+        return this.report();
       case 'askAgain':
         this.phones.get(message.device)?.register();
         return;
@@ -240,6 +252,12 @@ export class StandIns {
   private call(ref: string, to: string, from: string, callerName?: string): void {
     const name = callerName === undefined ? {} : { callerName };
     this.say({ kind: 'call', ref, to, from, ...name, trunkHost: providerHost });
+  }
+
+  /** A stand-in agent lifts their phone and dials; who answers decides how long they talk. */
+  private dialOn(device: string, to: string): void {
+    const ref = `${device}-${Date.now()}`;
+    this.say({ kind: 'call', ref, to, from: device, device });
   }
 
   private plan(where: Map<string, NodeJS.Timeout | null>, key: string, ms: number, work: () => void): void {

@@ -1,4 +1,5 @@
 import type { LegFailure } from '../exchange/events.ts';
+import type { Transport } from '../phones/catalogue.ts';
 
 /** Ways in which a stand-in phone can be told to go wrong. */
 export const misbehaviours = [
@@ -37,6 +38,8 @@ export type FromGateway =
     }
   /** A SIP message of one device; `source` is the address it came from. */
   | { kind: 'sip'; device: string; message: string; source?: string }
+  /** A SIP message of a provider, for one of our accounts there. */
+  | { kind: 'trunkSip'; trunkHost: string; account: string; message: string }
   | { kind: 'answered'; leg: string }
   | { kind: 'failed'; leg: string; cause: LegFailure }
   | { kind: 'hungUp'; leg: string }
@@ -45,13 +48,31 @@ export type FromGateway =
   /** A dialled contact's greeting is over, and who it was. */
   | { kind: 'greeted'; leg: string; by: 'person' | 'machine' }
   /** A caller; `ref` comes back with the call's id, `trunkHost` says by which provider it came. */
-  | { kind: 'call'; ref: string; to: string; from: string; callerName?: string; trunkHost?: string }
+  | {
+      kind: 'call';
+      ref: string;
+      to: string;
+      from: string;
+      callerName?: string;
+      trunkHost?: string;
+      /** A phone of ours that dialled it. */
+      device?: string;
+    }
   | { kind: 'callerHungUp'; callId: string }
-  | { kind: 'trafficState'; on: boolean; speed: number; devices: PlayedDevice[] }
+  | { kind: 'trafficState'; on: boolean; speed: number; devices: PlayedDevice[]; frontDesk: string[] }
   | { kind: 'enrolled'; code: string; account: string | null };
 
 export type ToGateway =
   | { kind: 'sip'; device: string; message: string }
+  /** A SIP message of ours to a provider; `certificate` is shown where the transport is TLS. */
+  | {
+      kind: 'trunkSip';
+      trunkHost: string;
+      account: string;
+      transport: Transport;
+      certificate: string | null;
+      message: string;
+    }
   | {
       kind: 'ring';
       effect: string;
@@ -63,7 +84,7 @@ export type ToGateway =
       /** Lift at once, without anybody's doing. */
       answerBySelf: boolean;
     }
-  /** Dial a public number over a trunk: a contact of a campaign, or an agent reached outside. */
+  /** Dial a public number over a trunk: a contact, an agent reached outside, whom a call is sent on to, or a trial. */
   | {
       kind: 'dial';
       effect: string;
@@ -74,7 +95,7 @@ export type ToGateway =
       digits: string;
       callerId: string;
       ringSeconds: number;
-      party: 'contact' | 'agent';
+      party: 'contact' | 'agent' | 'outside' | 'trial';
     }
   /** The leg is carried by a line that is open already. */
   | { kind: 'takeLine'; effect: string; leg: string; line: string }
@@ -91,6 +112,10 @@ export type ToGateway =
   /** The numbers that stand-in callers call, with their shares. */
   | { kind: 'callable'; numbers: { to: string; share: number }[] }
   | { kind: 'enrol'; code: string }
+  /** To the stand-ins only: dial this on a phone they play. */
+  | { kind: 'dialOn'; device: string; to: string }
+  /** To the front desk: somebody calls for help. */
+  | { kind: 'frontDesk'; text: string }
   /** Register again now. */
   | { kind: 'askAgain'; device: string }
   /** To the stand-ins only: go wrong in this way, or behave again. */

@@ -132,7 +132,7 @@ function launchCall(
     leg: leg.id,
     trunkId: trunk.item.id,
     digits: digitsFor(state, call.to, { kind: 'campaign' }),
-    callerId: item.callerId,
+    callerId: trunk.item.callerId ?? item.callerId,
     ringSeconds: item.ringSeconds,
     party: 'contact',
     personId: null,

@@ -99,7 +99,14 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
 }
 
 export function trunk(channels: number): TrunkItem {
-  return { id: 't', name: 'Trunk', host: 'provider.example', account: 'night-bell', channels };
+  return {
+    id: 't',
+    name: 'Trunk',
+    host: 'provider.example',
+    account: 'night-bell',
+    channels,
+    callerId: null,
+  };
 }
 
 export function softphone(personId: string): PhoneItem {

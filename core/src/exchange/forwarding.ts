@@ -6,7 +6,7 @@ import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
 import { holdCall } from './offers.ts';
 import { type Agent, Call, type Leg, type Phone, type State, type Trunk } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
-import { dropLeg, seizeChannel } from './trunks.ts';
+import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
 
 const directRingSeconds = 45;
 
@@ -15,7 +15,12 @@ const linesFault: ReadonlySet<LegFailure> = new Set(['congestion', 'refused', 'n
 
 /** Sends a call that came in on to an outside number. */
 export function forward(state: State, call: Call, target: OutsideNumberItem): void {
-  const decision = state.dialPlan.decide(target.e164, { kind: 'person', teamId: null });
+  const asker: Asker = { kind: 'person', teamId: null };
+  // With a trunk chosen by name the rules only make the digits.
+  const decision: DialDecision =
+    target.trunkId === null
+      ? state.dialPlan.decide(target.e164, asker)
+      : { kind: 'noRules', digits: digitsFor(state, target.e164, asker) };
   const callerId = state.numberByDigits.has(call.to) ? call.to : '';
   goOut(state, call, decision, {
     name: target.name,
@@ -161,7 +166,7 @@ function dial(state: State, call: Call, trunk: Trunk): void {
     leg: leg.id,
     trunkId: trunk.item.id,
     digits: way.digits,
-    callerId: way.callerId,
+    callerId: trunk.item.callerId ?? way.callerId,
     ringSeconds: way.ringSeconds,
     party: 'outside',
     personId: null,

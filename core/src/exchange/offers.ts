@@ -66,7 +66,7 @@ export function dialOutside(state: State, call: Call, leg: Leg, phone: Phone, ri
     leg: leg.id,
     trunkId: trunk.item.id,
     digits: digitsFor(state, phone.item.e164!, { kind: 'person', teamId: null }),
-    callerId: shownTo(state, call),
+    callerId: trunk.item.callerId ?? shownTo(state, call),
     ringSeconds,
     party: 'agent',
     personId: phone.item.personId,

@@ -110,6 +110,8 @@ export interface TrunkItem {
   host: string;
   account: string;
   channels: number;
+  /** The number always shown, whatever the call has; null for what it has. */
+  callerId: string | null;
 }
 
 /** An outbound campaign as the exchange sees it. Contacts come by events, a few at a time. */

@@ -9,6 +9,9 @@ export type Destination =
   | { kind: 'outside'; id: string }
   | { kind: 'end' };
 
+/** Kinds of items that a call can be sent to. */
+export const destinationKinds = ['queue', 'person', 'voicemail', 'outside'] as const;
+
 /** The item a destination names, or null for `end`. */
 export function destinationItem(destination: Destination): string | null {
   return destination.kind === 'end' ? null : destination.id;

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { readNumber } from '../numbers/e164.ts';
-import type { Destination } from './destination.ts';
+import { type Destination, destinationKinds } from './destination.ts';
 import { extensionFault } from './extension.ts';
 import { roles } from './roles.ts';
 
@@ -62,7 +62,12 @@ export function seconds(least: number, most: number) {
 /** Where a call may be sent. */
 export const destination = Joi.alternatives<Destination>(
   Joi.object({ kind: Joi.valid('end').required() }),
-  Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: id.required() }),
+  Joi.object({
+    kind: Joi.string()
+      .valid(...destinationKinds)
+      .required(),
+    id: id.required(),
+  }),
 ).messages({
   'alternatives.match': 'Choose where the call goes.',
   'alternatives.types': 'Choose where the call goes.',
@@ -72,7 +77,12 @@ export const destination = Joi.alternatives<Destination>(
 export const destinationOrNull = Joi.alternatives<Destination | null>(
   Joi.valid(null),
   Joi.object({ kind: Joi.valid('end').required() }),
-  Joi.object({ kind: Joi.string().valid('queue', 'person', 'voicemail').required(), id: id.required() }),
+  Joi.object({
+    kind: Joi.string()
+      .valid(...destinationKinds)
+      .required(),
+    id: id.required(),
+  }),
 ).messages({
   'alternatives.match': 'Choose where the call goes.',
   'alternatives.types': 'Choose where the call goes.',

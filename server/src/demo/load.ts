@@ -9,7 +9,7 @@ import type { Destination } from '@night-bell/core/model/destination';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
-import { trunkDraft } from '@night-bell/core/model/trunks.schema';
+import { trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { createNumber } from '../areas/numbers/store.ts';
@@ -124,7 +124,7 @@ export async function ensureDemo(
     await trx('installation').update({ name: company.name, time_zone: company.timeZone });
     const author = authorOf(null);
     for (const trunk of outbound.trunks)
-      await trunkStore.create(trx, checked(trunkDraft.validate(trunk)), author);
+      await trunkStore.create(trx, checked(trunkRequest.validate(trunk)), author);
     const created = await loadPeople(trx, seal, people);
     await loadTeamAddresses(trx, company.teamAddresses);
     const { awayReasons } = await readAgentSettings(trx);

@@ -1,10 +1,12 @@
 import Joi from 'joi';
-import type { Destination } from '@night-bell/core/model/destination';
+import { type Destination, destinationKinds } from '@night-bell/core/model/destination';
 
 const shapes = [
   Joi.object({ kind: Joi.valid('end').required() }),
   Joi.object({
-    kind: Joi.string().valid('queue', 'person', 'voicemail').required(),
+    kind: Joi.string()
+      .valid(...destinationKinds)
+      .required(),
     id: Joi.string().required(),
   }),
 ];

@@ -1,11 +1,15 @@
 import type { Knex } from 'knex';
+import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { type Configuration, defaultSettings, directPlan } from '@night-bell/core/model/configuration';
 import { listCampaigns } from '../areas/campaigns/store.ts';
 import { listNumbers } from '../areas/numbers/store.ts';
+import { listOutside } from '../areas/outside/store.ts';
 import { listPeople } from '../areas/people/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
+import { listRules } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
 import { listSkills } from '../areas/skills/store.ts';
+import { listTeams } from '../areas/teams/store.ts';
 import { listTrunks } from '../areas/trunks/store.ts';
 import { zoneClock } from './zones.ts';
 
@@ -15,6 +19,9 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const queues = (await listQueues(database)).filter((queue) => !queue.retired);
   const numbers = await listNumbers(database);
   const trunks = (await listTrunks(database)).filter((trunk) => !trunk.retired);
+  const outside = (await listOutside(database)).filter((each) => !each.retired);
+  const rules = (await listRules(database)).filter((rule) => !rule.retired);
+  const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
   const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
   const { time_zone, seats } = await installation(database);
   const boxes = await database('voicemail_box as v')
@@ -42,6 +49,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     people: people.map((person) => ({
       id: person.id,
       name: person.name,
+      teamId: person.teamId,
       extension: person.extension === '' ? null : person.extension,
       callLimit: person.callLimit,
       ringSeconds: person.ringSeconds,
@@ -53,7 +61,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       noAnswer: person.noAnswer,
       voicemailBoxId: person.voicemailBoxId,
     })),
-    phones: people.flatMap(({ id, phones }) =>
+    phones: people.flatMap(({ id, teamId, phones }) =>
       phones.map((phone) => ({
         id: phone.id,
         personId: id,
@@ -62,6 +70,11 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
         home: phone.home,
         e164: phone.e164,
         trunkId: phone.trunkId,
+        callerId: numbers.find((number) => number.id === phone.numberId)?.e164 ?? null,
+        emergencyAddress: helpAt(
+          phone.emergencyAddress,
+          phone.home ? null : (addresses.get(teamId ?? '') ?? null),
+        ),
       })),
     ),
     queues: queues.map((queue) => ({
@@ -97,7 +110,15 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       greetingSeconds: box.greeting_seconds,
       maxMessageSeconds: box.max_message_seconds,
     })),
-    trunks: trunks.map(({ id, name, host, account, channels }) => ({ id, name, host, account, channels })),
+    trunks: trunks.map(({ id, name, host, account, channels, callerId }) => ({
+      ...{ id, name, host, account, channels, callerId },
+    })),
+    outsideNumbers: outside.map(({ id, name, extension, e164, trunkId, ringSeconds }) => ({
+      ...{ id, name, extension, e164, trunkId, ringSeconds },
+    })),
+    rules: rules.map(({ id, name, pattern, strip, prepend, trunkIds, use, teamIds }) => ({
+      ...{ id, name, pattern, strip, prepend, trunkIds, use, teamIds },
+    })),
     // A campaign without a queue, trunk or number cannot run; the exchange need not know it.
     campaigns: campaigns.flatMap((campaign) => {
       const { queueId, trunkId, callerId } = campaign;
@@ -121,6 +142,12 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ];
     }),
   };
+}
+
+/** In the house the team's address holds; outside it would send help to the wrong place. */
+function helpAt(own: EmergencyAddress | null, team: EmergencyAddress | null): string | null {
+  const address = own ?? team;
+  return address === null ? null : addressWords(address);
 }
 
 /** About 150 words a minute, as voices speak; the key may be pressed for two seconds after. */

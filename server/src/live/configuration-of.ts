@@ -11,6 +11,8 @@ export function configurationOf(state: Readonly<State>): Configuration {
     numbers: [...state.numbers.values()],
     voicemailBoxes: [...state.boxes.values()],
     trunks: [...state.trunks.values()].map((trunk) => trunk.item),
+    outsideNumbers: [...state.outsideNumbers.values()],
+    rules: [...state.dialPlan.rules],
     campaigns: [...state.campaigns.values()].map((campaign) => campaign.item),
   };
 }

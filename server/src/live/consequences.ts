@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
+import { keepEmergency } from '../areas/floor/emergencies.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import { queueWriteBack } from '../areas/records/outbox.ts';
 import { writeCalls } from './log.queries.ts';
@@ -20,6 +21,7 @@ export async function writeConsequences(trx: Knex, batch: Applied[]): Promise<vo
       else if (effect.kind === 'returnContacts') await returnContacts(trx, effect.contactIds);
       else if (effect.kind === 'optOut')
         await addOptOuts(trx, [effect.e164], { how: 'key', callId: effect.callId }, false);
+      else if (effect.kind === 'emergency') await keepEmergency(trx, effect);
       else if (effect.kind === 'callEnded') {
         const { contactId, campaignId, attempt, result, endedAt: at } = effect.facts;
         if (contactId !== null && campaignId !== null)

@@ -13,6 +13,8 @@ import { codecsInCommon, codecsOf, optionsRequest } from '@night-bell/core/sip/o
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import { HealthBook } from './phone-health.ts';
+import { Trials } from './trials.ts';
+import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
 import { realm, type Registrar } from './registrar.ts';
 import { StandInDoor } from './stand-in-door.ts';
 
@@ -59,21 +61,36 @@ export class Gateways implements Devices {
   private readonly sweep: NodeJS.Timeout;
   private readonly recognise: Recognise;
   readonly standIns: StandInDoor;
+  /** Our registrations at providers. */
+  readonly lines: TrunkLines;
+  /** Single calls that try a trunk. */
+  readonly trials: Trials;
   /** How each phone talks with us, by its id. */
   readonly health = new HealthBook();
   private asked = 0;
 
   constructor(
     registrar: Registrar,
+    trunks: () => Promise<TrunkAccess[]>,
     callable: () => Promise<{ to: string; share: number }[]>,
     recognise: Recognise,
     logger: Logger,
   ) {
     this.registrar = registrar;
     this.standIns = new StandInDoor(callable);
+    this.lines = new TrunkLines(trunks, (access, message) => {
+      const { host: trunkHost, account, transport, certificate } = access;
+      const gateway = this.gatewayOf(trunkHost);
+      gateway?.say({ kind: 'trunkSip', trunkHost, account, transport, certificate, message });
+      return gateway !== undefined;
+    });
+    this.trials = new Trials((trunkHost) => this.gatewayOf(trunkHost)?.say ?? null);
     this.recognise = recognise;
     this.logger = logger;
-    this.sweep = setInterval(() => this.expire(), sweepMs);
+    this.sweep = setInterval(() => {
+      this.expire();
+      void this.lookAtTrunks();
+    }, sweepMs);
   }
 
   close(): void {
@@ -176,6 +193,12 @@ export class Gateways implements Devices {
         for (const leg of this.legs.keys())
           if (leg.startsWith(`${effect.facts.callId}.`)) this.legs.delete(leg);
         return;
+      case 'emergency':
+        this.standIns.tell({
+          kind: 'frontDesk',
+          text: `${effect.digits} dialled; help is needed at ${effect.address ?? 'an address that nobody gave'}`,
+        });
+        return;
       case 'agentChanged':
       case 'campaignChanged':
       case 'wantContacts':
@@ -207,7 +230,7 @@ export class Gateways implements Devices {
     const { leg, callId, digits, callerId, ringSeconds } = effect;
     const trunk = host?.exchange.view().trunks.get(effect.trunkId)?.item;
     const gateway = trunk === undefined ? undefined : this.gatewayOf(trunk.host);
-    if (trunk === undefined || gateway === undefined) {
+    if (trunk === undefined || gateway === undefined || !this.lines.isOpen(trunk.id)) {
       host?.submit({ kind: 'legFailed', leg, cause: 'congestion' });
       return;
     }
@@ -222,7 +245,7 @@ export class Gateways implements Devices {
       digits,
       callerId,
       ringSeconds,
-      party: effect.contact === null ? 'agent' : 'contact',
+      party: effect.party,
     });
   }
 
@@ -240,12 +263,15 @@ export class Gateways implements Devices {
       case 'sip':
         return this.sip(gateway, message);
       case 'answered':
+        if (this.trials.answered(message.leg)) return;
         host.submit({ kind: 'legAnswered', leg: message.leg });
         return;
       case 'failed':
+        if (this.trials.failed(message.leg, message.cause)) return;
         host.submit({ kind: 'legFailed', leg: message.leg, cause: message.cause });
         return;
       case 'hungUp':
+        if (this.trials.failed(message.leg, null)) return;
         host.submit({ kind: 'legEnded', leg: message.leg });
         return;
       case 'key':
@@ -259,6 +285,9 @@ export class Gateways implements Devices {
       case 'callerHungUp':
         host.submit({ kind: 'callerHungUp', callId: message.callId });
         return;
+      case 'trunkSip':
+        this.lines.hear(message.trunkHost, message.account, message.message, Date.now());
+        return;
       case 'trafficState':
         this.standIns.trafficIs(message);
         return;
@@ -269,7 +298,8 @@ export class Gateways implements Devices {
 
   private async arrive(gateway: Gateway, message: FromGateway & { kind: 'call' }): Promise<void> {
     const callId = uuid();
-    const { to, from, callerName, ref, trunkHost } = message;
+    const { to, from, callerName, ref, trunkHost, device } = message;
+    const fromPhoneId = device === undefined ? undefined : (await this.registrar.phone(device))?.id;
     this.legs.set(`${callId}.1`, gateway);
     gateway.say({ kind: 'callAccepted', ref, callId });
     const record = await this.recognise(from).catch(() => null);
@@ -283,6 +313,7 @@ export class Gateways implements Devices {
       ...(callerName === undefined ? {} : { callerName }),
       ...(record === null ? {} : { record }),
       ...(trunkId === undefined ? {} : { trunkId }),
+      ...(fromPhoneId === undefined ? {} : { fromPhoneId }),
       standIn: gateway.name === standIns,
     });
     this.standIns.arrived(ref, callId);
@@ -398,6 +429,15 @@ export class Gateways implements Devices {
         gateway.say({ kind: 'released', effect: 'hello', callId: leg.slice(0, leg.lastIndexOf('.')), leg });
     }
     if (gateway.name === standIns) this.standIns.open(gateway.say);
+    void this.lookAtTrunks();
+  }
+
+  /** New, changed and lapsed registrations of trunks. */
+  async lookAtTrunks(): Promise<void> {
+    if (this.host === null) return;
+    await this.lines
+      .tick(Date.now())
+      .catch((error: unknown) => this.logger.warn({ error: String(error) }, 'trunks not looked at'));
   }
 
   private unbind(phoneId: string, why: string): void {

@@ -259,6 +259,8 @@ export function refusalSentence(refusal: Refusal): string {
       return 'This agent is signed out. Sign them in first.';
     case 'noSeat':
       return 'All rented seats are in use. Sign somebody out, or rent more seats under People, Agent settings.';
+    case 'atLimit':
+      return 'The phone rings or is in a call. Hang up first.';
     case 'notWrappingUp':
       return 'This agent is not wrapping up.';
     case 'unknownPerson':

@@ -7,6 +7,8 @@ export interface StandInState {
   connected: boolean;
   traffic: { on: boolean; speed: number };
   phones: number;
+  /** What the front desk was told, latest first. */
+  frontDesk: string[];
 }
 
 /** What an administrator asks of the stand-ins: traffic, single calls, enrolments. Open while they are connected. */
@@ -17,13 +19,19 @@ export class StandInDoor {
   private readonly placed = new Map<string, { timer: NodeJS.Timeout; done: (callId: string) => void }>();
   private traffic: StandInState['traffic'] = { on: false, speed: 1 };
   private devices = new Map<string, PlayedDevice>();
+  private notices: string[] = [];
 
   constructor(callable: () => Promise<{ to: string; share: number }[]>) {
     this.callable = callable;
   }
 
   get state(): StandInState {
-    return { connected: this.say !== null, traffic: this.traffic, phones: this.devices.size };
+    return {
+      connected: this.say !== null,
+      traffic: this.traffic,
+      phones: this.devices.size,
+      frontDesk: this.notices,
+    };
   }
 
   open(say: (message: ToGateway) => void): void {
@@ -57,8 +65,9 @@ export class StandInDoor {
     return this.devices.get(account) ?? null;
   }
 
-  trafficIs({ on, speed, devices }: FromGateway & { kind: 'trafficState' }): void {
+  trafficIs({ on, speed, devices, frontDesk }: FromGateway & { kind: 'trafficState' }): void {
     this.traffic = { on, speed };
+    this.notices = frontDesk;
     this.devices = new Map(devices.map((device) => [device.account, device]));
   }
 

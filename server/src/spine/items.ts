@@ -19,7 +19,9 @@ export type ItemKind =
   | 'campaign'
   | 'source'
   | 'connection'
-  | 'skill';
+  | 'skill'
+  | 'rule'
+  | 'outside';
 
 export interface Reference {
   to: string;

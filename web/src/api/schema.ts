@@ -350,7 +350,7 @@ export interface paths {
                     firstTime?: boolean;
                     lost?: boolean;
                     outcome?: string;
-                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
+                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                     from?: string;
                     to?: string;
                     caller?: string;
@@ -396,7 +396,7 @@ export interface paths {
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                                 /** @enum {string} */
                                 endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
@@ -542,7 +542,7 @@ export interface paths {
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                                 /** @enum {string} */
                                 endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
@@ -5060,7 +5060,7 @@ export interface paths {
                     content: {
                         "application/json": {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             id: string;
                             name: string;
                             extension: string | null;
@@ -5134,6 +5134,1229 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rule-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * The order that breaks ties between equally specific rules
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        ids: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rule-warnings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is doubtful about the rules: hidden, alike, careless, or missing for contacts
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            warnings: ({
+                                /** @enum {string} */
+                                kind: "shadowed" | "overlap" | "catchAll" | "emergency";
+                                ruleId: string;
+                            } & {
+                                [key: string]: unknown;
+                            })[];
+                            countries: {
+                                country: string;
+                                contacts: number;
+                                example: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All dialling rules, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            pattern: string;
+                            strip: number;
+                            prepend: string;
+                            trunkIds: string[];
+                            /** @enum {string} */
+                            use: "everybody" | "people" | "campaigns";
+                            teamIds: string[];
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a dialling rule
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        pattern: string;
+                        /** @default 0 */
+                        strip?: number;
+                        /** @default  */
+                        prepend?: string;
+                        /** @default [] */
+                        trunkIds?: string[];
+                        /**
+                         * @default everybody
+                         * @enum {string}
+                         */
+                        use?: "everybody" | "people" | "campaigns";
+                        /** @default [] */
+                        teamIds?: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            pattern: string;
+                            strip: number;
+                            prepend: string;
+                            trunkIds: string[];
+                            /** @enum {string} */
+                            use: "everybody" | "people" | "campaigns";
+                            teamIds: string[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rules/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a dialling rule, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                pattern: string;
+                                strip: number;
+                                prepend: string;
+                                trunkIds: string[];
+                                /** @enum {string} */
+                                use: "everybody" | "people" | "campaigns";
+                                teamIds: string[];
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a dialling rule
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        pattern: string;
+                        /** @default 0 */
+                        strip?: number;
+                        /** @default  */
+                        prepend?: string;
+                        /** @default [] */
+                        trunkIds?: string[];
+                        /**
+                         * @default everybody
+                         * @enum {string}
+                         */
+                        use?: "everybody" | "people" | "campaigns";
+                        /** @default [] */
+                        teamIds?: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            pattern: string;
+                            strip: number;
+                            prepend: string;
+                            trunkIds: string[];
+                            /** @enum {string} */
+                            use: "everybody" | "people" | "campaigns";
+                            teamIds: string[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rules/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a dialling rule back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            pattern: string;
+                            strip: number;
+                            prepend: string;
+                            trunkIds: string[];
+                            /** @enum {string} */
+                            use: "everybody" | "people" | "campaigns";
+                            teamIds: string[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rules/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a dialling rule; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            pattern: string;
+                            strip: number;
+                            prepend: string;
+                            trunkIds: string[];
+                            /** @enum {string} */
+                            use: "everybody" | "people" | "campaigns";
+                            teamIds: string[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialling-rules/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What would go out for these digits: the rule that wins, why others do not, trunk and price
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        dialled: string;
+                        /**
+                         * @default person
+                         * @enum {string}
+                         */
+                        by?: "person" | "campaign";
+                        /** Format: uuid */
+                        teamId?: string | null;
+                        draft?: {
+                            name: string;
+                            pattern: string;
+                            /** @default 0 */
+                            strip?: number;
+                            /** @default  */
+                            prepend?: string;
+                            /** @default [] */
+                            trunkIds?: string[];
+                            /**
+                             * @default everybody
+                             * @enum {string}
+                             */
+                            use?: "everybody" | "people" | "campaigns";
+                            /** @default [] */
+                            teamIds?: string[];
+                            /** Format: uuid */
+                            id?: string;
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** @enum {string} */
+                            kind: "emergency" | "rule" | "noRules" | "noMatch" | "notDialable";
+                            digits: string | null;
+                            ruleId: string | null;
+                            trunks: {
+                                id: string;
+                                name: string;
+                                perMinute: string | null;
+                            }[];
+                            others: {
+                                ruleId: string;
+                                name: string;
+                                pattern: string;
+                                /** @enum {string} */
+                                why: "wins" | "lessSpecific" | "noMatch" | "notForThem" | "emergency";
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -5218,6 +6441,229 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emergency-calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calls for help of the last day, with the address that was given
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            callId: string;
+                            personName: string;
+                            extension: string | null;
+                            digits: string;
+                            address: string | null;
+                            at: string;
+                            seenBy: string | null;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emergency-calls/{id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Somebody has taken notice of a call for help
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -5623,12 +7069,12 @@ export interface paths {
                             calls: {
                                 callId: string;
                                 /** @enum {string} */
-                                direction: "inbound" | "outbound" | "line";
+                                direction: "inbound" | "outbound" | "dialled" | "line";
                                 to: string;
                                 from: string;
                                 callerName: string | null;
                                 /** @enum {string} */
-                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "ended";
+                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "forwarding" | "forwarded" | "ended";
                                 since: number;
                                 arrivedAt: number;
                                 answeredAt: number | null;
@@ -6246,7 +7692,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -6342,7 +7788,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -6368,7 +7814,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -6496,7 +7942,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail";
+                                    kind: "queue" | "person" | "voicemail" | "outside";
                                     id: string;
                                 };
                                 destinationName: string | null;
@@ -6611,7 +8057,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -6637,7 +8083,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -7187,6 +8633,812 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outside-numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All outside numbers, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            e164: string;
+                            trunkId: string | null;
+                            ringSeconds: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make an outside number
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        extension?: string | null;
+                        e164: string;
+                        /** Format: uuid */
+                        trunkId?: string | null;
+                        /** @default 30 */
+                        ringSeconds?: number;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            e164: string;
+                            trunkId: string | null;
+                            ringSeconds: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-numbers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read an outside number, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                extension: string | null;
+                                e164: string;
+                                trunkId: string | null;
+                                ringSeconds: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change an outside number
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        extension?: string | null;
+                        e164: string;
+                        /** Format: uuid */
+                        trunkId?: string | null;
+                        /** @default 30 */
+                        ringSeconds?: number;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            e164: string;
+                            trunkId: string | null;
+                            ringSeconds: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-numbers/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring an outside number back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            e164: string;
+                            trunkId: string | null;
+                            ringSeconds: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-numbers/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate an outside number; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            e164: string;
+                            trunkId: string | null;
+                            ringSeconds: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -7244,7 +9496,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             outsideNumber: {
@@ -7392,7 +9644,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -7570,7 +9822,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail";
+                                    kind: "queue" | "person" | "voicemail" | "outside";
                                     id: string;
                                 };
                                 outsideNumber: {
@@ -7744,7 +9996,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -7795,7 +10047,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             outsideNumber: {
@@ -8536,7 +10788,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             outsideNumber: {
@@ -8737,7 +10989,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             outsideNumber: {
@@ -10852,7 +13104,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -10861,7 +13113,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -10869,7 +13121,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -10987,7 +13239,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -10997,7 +13249,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11006,7 +13258,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11055,7 +13307,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -11064,7 +13316,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -11072,7 +13324,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -11217,7 +13469,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail";
+                                    kind: "queue" | "person" | "voicemail" | "outside";
                                     id: string;
                                 };
                                 maxWaitSeconds: number | null;
@@ -11226,7 +13478,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail";
+                                    kind: "queue" | "person" | "voicemail" | "outside";
                                     id: string;
                                 };
                                 whenNobody: unknown | {
@@ -11234,7 +13486,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail";
+                                    kind: "queue" | "person" | "voicemail" | "outside";
                                     id: string;
                                 };
                                 preferOwner: boolean;
@@ -11371,7 +13623,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11381,7 +13633,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11390,7 +13642,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail";
+                            kind: "queue" | "person" | "voicemail" | "outside";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11439,7 +13691,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -11448,7 +13700,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -11456,7 +13708,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -11632,7 +13884,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -11641,7 +13893,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -11649,7 +13901,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -11815,7 +14067,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -11824,7 +14076,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -11832,7 +14084,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail";
+                                kind: "queue" | "person" | "voicemail" | "outside";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -14375,6 +16627,7 @@ export interface paths {
                                 speed: number;
                             };
                             phones: number;
+                            frontDesk: string[];
                         };
                     };
                 };
@@ -14489,6 +16742,124 @@ export interface paths {
                         "application/json": {
                             callId: string;
                         };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/dialled-calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have a stand-in phone dial, as its person would
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        account: string;
+                        to: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
                     };
                 };
                 /** @description malformed: The request cannot be read */
@@ -15725,6 +18096,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trunk-states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whether each trunk in use is reached and registered
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            /** @enum {string} */
+                            registration: "open" | "registered" | "unregistered" | "refused";
+                            since: number | null;
+                            reached: boolean;
+                            what: string;
+                            /** @enum {string|null} */
+                            mend: "typeSecret" | "useTransport" | "makeCertificate" | "tryAgain" | null;
+                            button: string;
+                            messages: {
+                                at: number;
+                                /** @enum {string} */
+                                from: "there" | "here";
+                                start: string;
+                                text: string;
+                            }[];
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trunks": {
         parameters: {
             query?: never;
@@ -15757,8 +18247,31 @@ export interface paths {
                             retired: boolean;
                             name: string;
                             host: string;
+                            port: number;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
                             account: string;
+                            registers: boolean;
                             channels: number;
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            behindRouter: boolean;
+                            numberId: string | null;
+                            prices: {
+                                prefix: string;
+                                perMinute: string;
+                            }[];
+                            hasSecret: boolean;
+                            secretWeak: boolean;
+                            secretShared: boolean;
+                            callerId: string | null;
+                            certificate: {
+                                subject: string;
+                                issuer: string;
+                                from: string;
+                                until: string;
+                                fingerprint: string;
+                                selfSigned: boolean;
+                            } | null;
                         }[];
                     };
                 };
@@ -15844,8 +18357,29 @@ export interface paths {
                     "application/json": {
                         name: string;
                         host: string;
+                        /** @default 5060 */
+                        port?: number;
+                        /**
+                         * @default udp
+                         * @enum {string}
+                         */
+                        transport?: "udp" | "tcp" | "tls";
                         account: string;
+                        secret?: string;
+                        /** @default false */
+                        registers?: boolean;
                         channels: number;
+                        /** @default [] */
+                        codecs?: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                        /** @default false */
+                        behindRouter?: boolean;
+                        /** Format: uuid */
+                        numberId?: string | null;
+                        /** @default [] */
+                        prices?: {
+                            prefix: string;
+                            perMinute: string;
+                        }[];
                     };
                 };
             };
@@ -15862,8 +18396,31 @@ export interface paths {
                             retired: boolean;
                             name: string;
                             host: string;
+                            port: number;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
                             account: string;
+                            registers: boolean;
                             channels: number;
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            behindRouter: boolean;
+                            numberId: string | null;
+                            prices: {
+                                prefix: string;
+                                perMinute: string;
+                            }[];
+                            hasSecret: boolean;
+                            secretWeak: boolean;
+                            secretShared: boolean;
+                            callerId: string | null;
+                            certificate: {
+                                subject: string;
+                                issuer: string;
+                                from: string;
+                                until: string;
+                                fingerprint: string;
+                                selfSigned: boolean;
+                            } | null;
                         };
                     };
                 };
@@ -15982,8 +18539,31 @@ export interface paths {
                                 retired: boolean;
                                 name: string;
                                 host: string;
+                                port: number;
+                                /** @enum {string} */
+                                transport: "udp" | "tcp" | "tls";
                                 account: string;
+                                registers: boolean;
                                 channels: number;
+                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                                behindRouter: boolean;
+                                numberId: string | null;
+                                prices: {
+                                    prefix: string;
+                                    perMinute: string;
+                                }[];
+                                hasSecret: boolean;
+                                secretWeak: boolean;
+                                secretShared: boolean;
+                                callerId: string | null;
+                                certificate: {
+                                    subject: string;
+                                    issuer: string;
+                                    from: string;
+                                    until: string;
+                                    fingerprint: string;
+                                    selfSigned: boolean;
+                                } | null;
                             };
                             usedBy: {
                                 id: string;
@@ -16088,8 +18668,29 @@ export interface paths {
                     "application/json": {
                         name: string;
                         host: string;
+                        /** @default 5060 */
+                        port?: number;
+                        /**
+                         * @default udp
+                         * @enum {string}
+                         */
+                        transport?: "udp" | "tcp" | "tls";
                         account: string;
+                        secret?: string;
+                        /** @default false */
+                        registers?: boolean;
                         channels: number;
+                        /** @default [] */
+                        codecs?: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                        /** @default false */
+                        behindRouter?: boolean;
+                        /** Format: uuid */
+                        numberId?: string | null;
+                        /** @default [] */
+                        prices?: {
+                            prefix: string;
+                            perMinute: string;
+                        }[];
                     };
                 };
             };
@@ -16106,8 +18707,31 @@ export interface paths {
                             retired: boolean;
                             name: string;
                             host: string;
+                            port: number;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
                             account: string;
+                            registers: boolean;
                             channels: number;
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            behindRouter: boolean;
+                            numberId: string | null;
+                            prices: {
+                                prefix: string;
+                                perMinute: string;
+                            }[];
+                            hasSecret: boolean;
+                            secretWeak: boolean;
+                            secretShared: boolean;
+                            callerId: string | null;
+                            certificate: {
+                                subject: string;
+                                issuer: string;
+                                from: string;
+                                until: string;
+                                fingerprint: string;
+                                selfSigned: boolean;
+                            } | null;
                         };
                     };
                 };
@@ -16219,6 +18843,133 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trunks/{id}/certificate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make a certificate for this trunk, or bring one with its key as PEM
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        certificate?: string;
+                        key?: string;
+                    } & (unknown | (unknown & unknown));
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            subject: string;
+                            issuer: string;
+                            from: string;
+                            until: string;
+                            fingerprint: string;
+                            selfSigned: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trunks/{id}/reactivate": {
         parameters: {
             query?: never;
@@ -16257,8 +19008,31 @@ export interface paths {
                             retired: boolean;
                             name: string;
                             host: string;
+                            port: number;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
                             account: string;
+                            registers: boolean;
                             channels: number;
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            behindRouter: boolean;
+                            numberId: string | null;
+                            prices: {
+                                prefix: string;
+                                perMinute: string;
+                            }[];
+                            hasSecret: boolean;
+                            secretWeak: boolean;
+                            secretShared: boolean;
+                            callerId: string | null;
+                            certificate: {
+                                subject: string;
+                                issuer: string;
+                                from: string;
+                                until: string;
+                                fingerprint: string;
+                                selfSigned: boolean;
+                            } | null;
                         };
                     };
                 };
@@ -16369,6 +19143,119 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trunks/{id}/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Register at the provider now, not when it is due
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trunks/{id}/retire": {
         parameters: {
             query?: never;
@@ -16407,8 +19294,31 @@ export interface paths {
                             retired: boolean;
                             name: string;
                             host: string;
+                            port: number;
+                            /** @enum {string} */
+                            transport: "udp" | "tcp" | "tls";
                             account: string;
+                            registers: boolean;
                             channels: number;
+                            codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
+                            behindRouter: boolean;
+                            numberId: string | null;
+                            prices: {
+                                prefix: string;
+                                perMinute: string;
+                            }[];
+                            hasSecret: boolean;
+                            secretWeak: boolean;
+                            secretShared: boolean;
+                            callerId: string | null;
+                            certificate: {
+                                subject: string;
+                                issuer: string;
+                                from: string;
+                                until: string;
+                                fingerprint: string;
+                                selfSigned: boolean;
+                            } | null;
                         };
                     };
                 };
@@ -16513,6 +19423,277 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trunks/{id}/ring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ring one number over this trunk and say each step; nobody here is rung
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        to: string;
+                        callerId?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            digits: string;
+                            rule: string | null;
+                            callerId: string;
+                            perMinute: string | null;
+                            steps: {
+                                afterMs: number;
+                                /** @enum {string} */
+                                what: "dialled" | "answered" | "hungUp" | "failed" | "timedOut";
+                                cause: string | null;
+                                trade: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trunks/{id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Registered or not, the last SIP messages, and in words what is wrong and what mends it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            /** @enum {string} */
+                            registration: "open" | "registered" | "unregistered" | "refused";
+                            since: number | null;
+                            reached: boolean;
+                            what: string;
+                            /** @enum {string|null} */
+                            mend: "typeSecret" | "useTransport" | "makeCertificate" | "tryAgain" | null;
+                            button: string;
+                            messages: {
+                                at: number;
+                                /** @enum {string} */
+                                from: "there" | "here";
+                                start: string;
+                                text: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;

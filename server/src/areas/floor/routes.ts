@@ -1,8 +1,9 @@
 import Joi from 'joi';
-import { readers } from '@night-bell/core/model/roles';
-import { route, type Route } from '../../http/route.ts';
+import { operators, readers } from '@night-bell/core/model/roles';
+import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import { liveView } from '../../live/view.ts';
 import type { Services } from '../../services.ts';
+import { type EmergencyCall, emergencyCalls, markSeen } from './emergencies.ts';
 
 const time = Joi.number();
 
@@ -38,14 +39,14 @@ const queue = Joi.object({
 
 const call = Joi.object({
   callId: Joi.string().required(),
-  direction: Joi.string().valid('inbound', 'outbound', 'line').required(),
+  direction: Joi.string().valid('inbound', 'outbound', 'dialled', 'line').required(),
   to: Joi.string().required(),
   from: Joi.string().required(),
   callerName: Joi.string().allow(null).required(),
   stage: Joi.string()
     .valid(
       ...['routing', 'waiting', 'ringing', 'talking', 'voicemail'],
-      ...['dialling', 'greeting', 'announcement', 'held', 'ended'],
+      ...['dialling', 'greeting', 'announcement', 'held', 'forwarding', 'forwarded', 'ended'],
     )
     .required(),
   since: time.required(),
@@ -85,7 +86,7 @@ const campaign = Joi.object({
   free: Joi.number().integer().required(),
 });
 
-export function floorRoutes({ live }: Services): Route[] {
+export function floorRoutes({ database, live }: Services): Route[] {
   return [
     route({
       method: 'GET',
@@ -103,6 +104,40 @@ export function floorRoutes({ live }: Services): Route[] {
       }),
       errors: ['exchangeAway'],
       handle: () => Promise.resolve(liveView(live.exchange.view())),
+    }),
+    route({
+      method: 'GET',
+      path: '/api/emergency-calls',
+      area: 'Floor',
+      summary: 'Calls for help of the last day, with the address that was given',
+      who: readers,
+      reply: Joi.array().items(
+        Joi.object<EmergencyCall, true>({
+          callId: Joi.string().required(),
+          personName: Joi.string().required(),
+          extension: Joi.string().allow(null).required(),
+          digits: Joi.string().required(),
+          address: Joi.string().allow(null).required(),
+          at: Joi.string().required(),
+          seenBy: Joi.string().allow(null).required(),
+        }),
+      ),
+      errors: [],
+      handle: () => emergencyCalls(database),
+    }),
+    route({
+      method: 'POST',
+      path: '/api/emergency-calls/:id/seen',
+      area: 'Floor',
+      summary: 'Somebody has taken notice of a call for help',
+      who: operators,
+      params: idParams,
+      reply: nothing.allow(null),
+      errors: ['notFound'],
+      handle: async ({ params, caller }) => {
+        await markSeen(database, params.id, signedIn(caller).personId);
+        return null;
+      },
     }),
   ];
 }

@@ -7,7 +7,9 @@ import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
 import { phoneDraft } from '@night-bell/core/model/phones.schema';
 import { skillDraft } from '@night-bell/core/model/skills.schema';
-import { trunkDraft } from '@night-bell/core/model/trunks.schema';
+import { outsideDraft } from '@night-bell/core/model/outside.schema';
+import { ruleDraft } from '@night-bell/core/model/rules.schema';
+import { type TrunkDraft, trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
@@ -22,7 +24,9 @@ import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
 import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
 import { changeTeam, getTeam } from '../teams/store.ts';
 import { skillStore } from '../skills/store.ts';
-import { trunkStore } from '../trunks/store.ts';
+import { outsideStore } from '../outside/store.ts';
+import { ruleStore } from '../rules/store.ts';
+import { trunkStore, type TrunkView } from '../trunks/store.ts';
 
 interface ChangeRow {
   id: number;
@@ -73,7 +77,9 @@ const writers: Partial<Record<ItemKind, Writer>> = {
     write: (trx, row, draft, author) => changePhone(trx, row.item_id, row.version, draft, author, row.id),
     schema: phoneDraft,
   },
-  trunk: writerOf(trunkStore, trunkDraft),
+  trunk: writerOf<TrunkDraft, TrunkView>(trunkStore, trunkRequest as Joi.ObjectSchema<TrunkDraft>),
+  rule: writerOf(ruleStore, ruleDraft),
+  outside: writerOf(outsideStore, outsideDraft),
   skill: writerOf(skillStore, skillDraft),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),

@@ -14,6 +14,7 @@ const standInView = Joi.object<StandInState>({
   connected: Joi.boolean().required(),
   traffic: Joi.object({ on: Joi.boolean().required(), speed: Joi.number().required() }).required(),
   phones: Joi.number().integer().required(),
+  frontDesk: Joi.array().items(Joi.string()).required(),
 });
 
 function away(): Problem {
@@ -91,6 +92,32 @@ export function standInRoutes(gateways: Gateways): Route[] {
           throw away();
         });
         return { callId };
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/stand-ins/dialled-calls',
+      area,
+      summary: 'Have a stand-in phone dial, as its person would',
+      who: operators,
+      body: Joi.object<{ account: string; to: string }>({
+        account: Joi.string().max(80).required(),
+        to: Joi.string()
+          .trim()
+          .pattern(/^[\d*#+]{1,32}$/)
+          .required()
+          .messages({
+            'string.pattern.base': 'Dial digits, *, # and +.',
+            'string.empty': 'Type what is dialled.',
+          }),
+      }),
+      reply: nothing.allow(null),
+      errors: ['notNow'],
+      handle: ({ body }) => {
+        if (gateways.standIns.plays(body.account) === null)
+          throw new Problem('notNow', 'No stand-in plays this phone. Hand it a set-up first.');
+        if (!gateways.standIns.tell({ kind: 'dialOn', device: body.account, to: body.to })) throw away();
+        return Promise.resolve(null);
       },
     }),
     route({
