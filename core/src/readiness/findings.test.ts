@@ -15,7 +15,20 @@ const good: ReadinessInput = {
       destinationRetired: false,
     },
   ],
-  trunks: [{ id: 't', name: 'Lines', host: 'provider.example', reached: true }],
+  trunks: [
+    {
+      ...{ id: 't', name: 'Lines', host: 'provider.example', reached: true, fault: '' },
+      ...{ secretWeak: false, secretShared: false, certificateDays: null },
+    },
+  ],
+  rules: [],
+  phones: [
+    {
+      ...{ personId: 'a', personName: 'Ann', hasEmergencyAddress: true, hasCallerId: true },
+      secretShared: false,
+    },
+  ],
+  seats: { rented: 5, used: 4 },
   campaigns: [
     {
       id: 'x',
@@ -81,12 +94,45 @@ test('lines out, records, sources and campaigns', () => {
   expect(codes({ people: [outside] })).toEqual(['outsideTrunkGone']);
 });
 
+test('lines that do not register, weak and shared secrets, certificates that end', () => {
+  const trunk = good.trunks[0]!;
+  expect(findings({ ...good, trunks: [{ ...trunk, fault: 'wrong secret' }] })).toMatchObject([
+    { code: 'trunkRefused', detail: 'wrong secret' },
+  ]);
+  expect(codes({ trunks: [{ ...trunk, secretWeak: true, secretShared: true, certificateDays: 3 }] })).toEqual(
+    ['secretWeak', 'secretShared', 'certificateEnds'],
+  );
+  expect(codes({ trunks: [{ ...trunk, certificateDays: 200 }] })).toEqual([]);
+  // Who cannot be reached at all is not told of registration too.
+  expect(codes({ trunks: [{ ...trunk, reached: false, fault: 'not reached' }] })).toEqual(['trunkUnreached']);
+});
+
+test('doubtful rules, phones without an address for help or a caller ID, seats', () => {
+  const rule = { id: 'r', name: 'All', doubt: 'catchAll' as const };
+  expect(findings({ ...good, rules: [rule] })).toMatchObject([
+    { code: 'ruleCatchAll', area: 'dialling', severity: 'fault' },
+  ]);
+  const phone = good.phones[0]!;
+  const phones = [
+    { ...phone, hasEmergencyAddress: false },
+    { ...phone, personId: 'b', personName: 'Bo', hasEmergencyAddress: false, hasCallerId: false },
+  ];
+  expect(findings({ ...good, phones })).toMatchObject([
+    { code: 'noEmergencyAddress', itemName: 'Ann', detail: '2' },
+    { code: 'noCallerId', itemName: 'Bo', detail: '1' },
+  ]);
+  expect(codes({ seats: { rented: 4, used: 4 } })).toEqual(['seatsTaken']);
+});
+
 test('an empty installation is told what comes first', () => {
   const none = {
     people: [],
     queues: [],
     numbers: [],
     trunks: [],
+    rules: [],
+    phones: [],
+    seats: { rented: null, used: 0 },
     campaigns: [],
     connections: [],
     sources: [],

@@ -20,7 +20,29 @@ export interface ReadinessInput {
     destination: Destination | null;
     destinationRetired: boolean;
   }[];
-  trunks: { id: string; name: string; host: string; reached: boolean }[];
+  trunks: {
+    id: string;
+    name: string;
+    host: string;
+    reached: boolean;
+    /** Why it is not registered, in words; empty when it is, or need not be. */
+    fault: string;
+    secretWeak: boolean;
+    secretShared: boolean;
+    /** Days its certificate is still good; null when it has none or needs none. */
+    certificateDays: number | null;
+  }[];
+  /** Doubtful dialling rules, with what is doubtful. */
+  rules: { id: string; name: string; doubt: 'shadowed' | 'overlap' | 'catchAll' | 'emergency' }[];
+  /** Phones in use that register, of people in use. */
+  phones: {
+    personId: string;
+    personName: string;
+    hasEmergencyAddress: boolean;
+    hasCallerId: boolean;
+    secretShared: boolean;
+  }[];
+  seats: { rented: number | null; used: number };
   campaigns: {
     id: string;
     name: string;
@@ -49,6 +71,17 @@ export type FindingCode =
   | 'numberUnrouted'
   | 'destinationRetired'
   | 'trunkUnreached'
+  | 'trunkRefused'
+  | 'secretWeak'
+  | 'secretShared'
+  | 'certificateEnds'
+  | 'ruleShadowed'
+  | 'ruleOverlap'
+  | 'ruleCatchAll'
+  | 'ruleEmergency'
+  | 'noEmergencyAddress'
+  | 'noCallerId'
+  | 'seatsTaken'
   | 'outsideTrunkGone'
   | 'campaignIncomplete'
   | 'campaignNobody'
@@ -60,7 +93,8 @@ export type FindingCode =
   | 'noQueues'
   | 'noNumbers';
 
-export type FindingArea = 'people' | 'trunks' | 'numbers' | 'queues' | 'records' | 'sources' | 'campaigns';
+export type FindingArea =
+  'people' | 'trunks' | 'dialling' | 'numbers' | 'queues' | 'records' | 'sources' | 'campaigns';
 
 /** Something wrong (`fault`) or not there yet (`missing`), with the item where it is mended. */
 export interface Finding {
@@ -78,6 +112,9 @@ export function findings(input: ReadinessInput): Finding[] {
   const found = [
     ...peopleFindings(input),
     ...trunkFindings(input),
+    ...ruleFindings(input),
+    ...phoneFindings(input),
+    ...seatFindings(input),
     ...queueFindings(input),
     ...numberFindings(input),
     ...recordFindings(input),
@@ -155,20 +192,83 @@ function trunkFindings({ trunks, campaigns }: ReadinessInput): Finding[] {
       ? []
       : [{ code: 'noTrunks', area: 'trunks', severity: 'missing', itemId: null, itemName: '', detail: '' }];
   }
-  return trunks.flatMap((trunk): Finding[] =>
-    trunk.reached
-      ? []
-      : [
-          {
-            code: 'trunkUnreached',
-            area: 'trunks',
-            severity: 'fault',
-            itemId: trunk.id,
-            itemName: trunk.name,
-            detail: trunk.host,
-          },
-        ],
-  );
+  return trunks.flatMap((trunk): Finding[] => {
+    const item = { area: 'trunks', itemId: trunk.id, itemName: trunk.name } as const;
+    const found: Finding[] = [];
+    if (!trunk.reached)
+      found.push({ code: 'trunkUnreached', severity: 'fault', detail: trunk.host, ...item });
+    else if (trunk.fault !== '')
+      found.push({ code: 'trunkRefused', severity: 'fault', detail: trunk.fault, ...item });
+    if (trunk.secretWeak) found.push({ code: 'secretWeak', severity: 'fault', detail: '', ...item });
+    if (trunk.secretShared) found.push({ code: 'secretShared', severity: 'fault', detail: '', ...item });
+    if (trunk.certificateDays !== null && trunk.certificateDays < soonDays)
+      found.push({
+        code: 'certificateEnds',
+        severity: 'fault',
+        detail: String(trunk.certificateDays),
+        ...item,
+      });
+    return found;
+  });
+}
+
+const soonDays = 30;
+
+const ruleCodes = {
+  shadowed: 'ruleShadowed',
+  overlap: 'ruleOverlap',
+  catchAll: 'ruleCatchAll',
+  emergency: 'ruleEmergency',
+} as const;
+
+function ruleFindings({ rules }: ReadinessInput): Finding[] {
+  return rules.map(({ id, name, doubt }) => ({
+    code: ruleCodes[doubt],
+    area: 'dialling',
+    severity: doubt === 'shadowed' || doubt === 'catchAll' ? 'fault' : 'missing',
+    itemId: id,
+    itemName: name,
+    detail: '',
+  }));
+}
+
+/** One finding a kind, with how many people it is about: a list of hundreds helps nobody. */
+function phoneFindings({ phones }: ReadinessInput): Finding[] {
+  const about = (
+    code: FindingCode,
+    those: ReadinessInput['phones'],
+    severity: Finding['severity'],
+  ): Finding[] => {
+    const people = [...new Map(those.map((phone) => [phone.personId, phone.personName]))];
+    const [first] = people;
+    if (first === undefined) return [];
+    return [
+      { code, area: 'people', severity, itemId: first[0], itemName: first[1], detail: String(people.length) },
+    ];
+  };
+  return [
+    ...about(
+      'noEmergencyAddress',
+      phones.filter((phone) => !phone.hasEmergencyAddress),
+      'fault',
+    ),
+    ...about(
+      'noCallerId',
+      phones.filter((phone) => !phone.hasCallerId),
+      'missing',
+    ),
+    ...about(
+      'secretShared',
+      phones.filter((phone) => phone.secretShared),
+      'fault',
+    ),
+  ];
+}
+
+function seatFindings({ seats }: ReadinessInput): Finding[] {
+  if (seats.rented === null || seats.used < seats.rented) return [];
+  const detail = `${seats.used} of ${seats.rented}`;
+  return [{ code: 'seatsTaken', area: 'people', severity: 'missing', itemId: null, itemName: '', detail }];
 }
 
 function recordFindings({ connections }: ReadinessInput): Finding[] {

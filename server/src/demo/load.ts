@@ -9,6 +9,8 @@ import type { Destination } from '@night-bell/core/model/destination';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { outsideDraft } from '@night-bell/core/model/outside.schema';
+import { ruleDraft } from '@night-bell/core/model/rules.schema';
 import { trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
@@ -18,11 +20,14 @@ import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { changePhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
 import { createQueue } from '../areas/queues/store.ts';
 import { installation, setPassword } from '../areas/session/store.ts';
+import { outsideStore } from '../areas/outside/store.ts';
+import { ruleStore } from '../areas/rules/store.ts';
 import { createConnection } from '../areas/records/store.ts';
 import { createSource } from '../areas/sources/store.ts';
 import { skillStore } from '../areas/skills/store.ts';
 import { changeTeam, createTeam, listTeams } from '../areas/teams/store.ts';
-import { trunkStore } from '../areas/trunks/store.ts';
+import { makeCertificate } from '../areas/trunks/certificate.ts';
+import { setTrunkSecret, trunkStore } from '../areas/trunks/store.ts';
 import type { Database } from '../database/connection.ts';
 import { RecordSync } from '../jobs/record-sync.ts';
 import { realm } from '../live/registrar.ts';
@@ -79,7 +84,9 @@ interface DemoSource {
 }
 
 interface DemoOutbound {
-  trunks: object[];
+  trunks: ({ certificate?: boolean; secret?: string; account: string } & Record<string, unknown>)[];
+  rules: ({ trunks: string[]; teams?: string[] } & Record<string, unknown>)[];
+  outside: object[];
   campaigns: DemoCampaign[];
   optOuts: string[];
 }
@@ -123,8 +130,7 @@ export async function ensureDemo(
   const made = await database.transaction(async (trx) => {
     await trx('installation').update({ name: company.name, time_zone: company.timeZone });
     const author = authorOf(null);
-    for (const trunk of outbound.trunks)
-      await trunkStore.create(trx, checked(trunkRequest.validate(trunk)), author);
+    await loadTrunks(trx, seal, outbound.trunks, company.name);
     const created = await loadPeople(trx, seal, people);
     await loadTeamAddresses(trx, company.teamAddresses);
     const { awayReasons } = await readAgentSettings(trx);
@@ -154,6 +160,7 @@ export async function ensureDemo(
   await sync.readAll();
   await sync.close();
   await database.transaction(async (trx) => {
+    await loadRules(trx, outbound);
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));
     await loadNumbers(trx, readRows(folder, files.numbers));
@@ -192,6 +199,36 @@ function transportOf(model: ModelId): Transport {
   return deviceModel(model)!.transports.includes('tls') ? 'tls' : 'tcp';
 }
 
+async function loadTrunks(
+  trx: Knex.Transaction,
+  seal: Seal,
+  trunks: DemoOutbound['trunks'],
+  company: string,
+): Promise<void> {
+  for (const { certificate, ...trunk } of trunks) {
+    const request = checked(trunkRequest.validate(trunk));
+    const id = await trunkStore.create(trx, request, authorOf(null));
+    if (request.secret !== undefined) await setTrunkSecret(trx, seal, id, request.secret);
+    if (certificate !== true) continue;
+    const pair = await makeCertificate(request.account, company);
+    await trx('trunk')
+      .where({ id })
+      .update({ certificate: pair.certificate, certificate_key_sealed: seal.seal(pair.key) });
+  }
+}
+
+async function loadRules(trx: Knex.Transaction, { rules, outside }: DemoOutbound): Promise<void> {
+  const author = authorOf(null);
+  for (const each of outside) await outsideStore.create(trx, checked(outsideDraft.validate(each)), author);
+  for (const { trunks, teams = [], ...rule } of rules) {
+    const trunkIds: string[] = [];
+    for (const name of trunks) trunkIds.push(await itemCalled(trx, ['trunk'], name));
+    const teamIds: string[] = [];
+    for (const name of teams) teamIds.push(await itemCalled(trx, ['team'], name));
+    await ruleStore.create(trx, checked(ruleDraft.validate({ ...rule, trunkIds, teamIds })), author);
+  }
+}
+
 async function loadTeamAddresses(
   trx: Knex.Transaction,
   addresses: Record<string, EmergencyAddress>,
@@ -220,7 +257,9 @@ async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[
   const teams = new Map<string, string>();
   for (const team of new Set(people.map((person) => person.team)))
     teams.set(team, await createTeam(trx, team, author));
-  const trunk = await trx('item').where({ kind: 'trunk' }).orderBy('name').first<{ id: string }>('id');
+  const trunk = await trx('item')
+    .where({ kind: 'trunk', name: 'Mainland lines' })
+    .first<{ id: string }>('id');
   const skills = new Map<string, string>();
   const skillsOf = ({ skills: text }: DemoPerson) =>
     [...text.matchAll(/([^;]+) (\d)/g)].map((match) => ({ name: match[1]!.trim(), level: Number(match[2]) }));

@@ -93,6 +93,23 @@ export type PersonAccess = Reply<'/api/people/{id}/access', 'get'>;
 export type Skill = Reply<'/api/skills', 'get'>[number];
 export type AgentSettings = Reply<'/api/agent-settings', 'get'>;
 export type Trunk = Reply<'/api/trunks', 'get'>[number];
+export type TrunkState = Reply<'/api/trunks/{id}/state', 'get'>;
+export type TrunkTrial = Reply<'/api/trunks/{id}/ring', 'post'>;
+export type Rule = Reply<'/api/dialling-rules', 'get'>[number];
+export type RuleTrial = Reply<'/api/dialling-rules/try', 'post'>;
+export type RuleWarnings = {
+  warnings: RuleWarning[];
+  countries: Reply<'/api/dialling-rule-warnings', 'get'>['countries'];
+};
+/** The document leaves open what each kind of warning has beside its rule. */
+export interface RuleWarning {
+  kind: 'shadowed' | 'overlap' | 'catchAll' | 'emergency';
+  ruleId: string;
+  by?: string[];
+  otherId?: string;
+  example?: string;
+  digits?: string;
+}
 export type Campaign = Reply<'/api/campaigns', 'get'>[number];
 export type CampaignProgress = Reply<'/api/campaigns/{id}/progress', 'get'>;
 export type Contact = Reply<'/api/campaigns/{id}/contacts', 'get'>[number];

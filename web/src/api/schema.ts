@@ -7313,6 +7313,8 @@ export interface paths {
                                 routedNumbers: number;
                                 trunks: number;
                                 reachedTrunks: number;
+                                rules: number;
+                                soundRules: number;
                                 records: number;
                                 connections: number;
                                 readConnections: number;
@@ -7326,7 +7328,7 @@ export interface paths {
                             findings: {
                                 code: string;
                                 /** @enum {string} */
-                                area: "people" | "trunks" | "numbers" | "queues" | "records" | "sources" | "campaigns";
+                                area: "people" | "trunks" | "dialling" | "numbers" | "queues" | "records" | "sources" | "campaigns";
                                 /** @enum {string} */
                                 severity: "fault" | "missing";
                                 itemId: string | null;
@@ -18015,7 +18017,7 @@ export interface paths {
                             })[];
                             outcome: {
                                 /** @enum {string} */
-                                kind: "answered" | "voicemail" | "ended" | "stillWaiting";
+                                kind: "answered" | "voicemail" | "forwarded" | "ended" | "stillWaiting";
                                 personId?: string;
                                 name?: string;
                                 result?: string;

@@ -21,7 +21,7 @@ const naming = ref(false);
 const queueName = ref('');
 const fault = ref('');
 
-const kindWords = { queue: 'Queue', person: 'Person', voicemail: 'Voicemail' };
+const kindWords = { queue: 'Queue', person: 'Person', voicemail: 'Voicemail', outside: 'Outside number' };
 
 const items = computed(() => [
   ...(props.none === undefined ? [] : [{ value: 'none', title: props.none }]),
@@ -48,7 +48,7 @@ function choose(chosen: string | null): void {
     naming.value = true;
     queueName.value = search.value;
   } else {
-    const [kind, id] = chosen.split(' ') as ['queue' | 'person' | 'voicemail', string];
+    const [kind, id] = chosen.split(' ') as [keyof typeof kindWords, string];
     model.value = { kind, id };
   }
 }

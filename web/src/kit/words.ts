@@ -43,6 +43,7 @@ export const resultWords: Record<CallResult, string> = {
   voicemail: 'Left a message',
   turnedAway: 'Turned away',
   nowhere: 'Led nowhere',
+  forwarded: 'Sent on',
   noAnswer: 'No answer',
   busy: 'Busy',
   machine: 'Machine',
@@ -69,6 +70,7 @@ export function causeWords(cause: LegFailure): string {
 export const directionWords: Record<Direction, string> = {
   inbound: 'In',
   outbound: 'Out',
+  dialled: 'Dialled',
   line: 'Line',
 };
 

@@ -190,6 +190,10 @@ useKeys({
             <b>{{ test.answer.outcome.name }}</b> would answer at
             <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
           </template>
+          <template v-else-if="test.answer.outcome.kind === 'forwarded'">
+            Sent on to <b>{{ test.answer.outcome.name }}</b> at
+            <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
+          </template>
           <template v-else-if="test.answer.outcome.kind === 'voicemail'">
             <b>{{ test.answer.outcome.name }}</b> at
             <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>

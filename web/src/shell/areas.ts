@@ -4,7 +4,8 @@ export interface Area {
   word: string;
   path: string;
   /** Findings of this area, by the name readiness gives it. */
-  findings: 'people' | 'trunks' | 'queues' | 'numbers' | 'records' | 'sources' | 'campaigns' | null;
+  findings:
+    'people' | 'trunks' | 'dialling' | 'queues' | 'numbers' | 'records' | 'sources' | 'campaigns' | null;
   /** Whether agents see it, and whether only those who take calls do. */
   agents: boolean;
   /** A rule stands above it. */
@@ -25,14 +26,15 @@ export const areas: Area[] = [
   area(0, 'Set-up trail', '/'),
   area(1, 'People', '/people', { findings: 'people' }),
   area(2, 'Trunks', '/trunks', { findings: 'trunks' }),
-  area(3, 'Numbers', '/numbers', { findings: 'numbers' }),
-  area(4, 'Queues', '/queues', { findings: 'queues' }),
-  area(5, 'Records', '/records', { findings: 'records', rule: true }),
-  area(6, 'Sources', '/sources', { findings: 'sources' }),
-  area(7, 'Campaigns', '/campaigns', { findings: 'campaigns' }),
-  area(8, 'Opt-outs', '/opt-outs'),
-  area(9, 'Floor', '/floor', { rule: true }),
-  area(10, 'Calls', '/calls', { agents: true }),
-  area(11, 'Desk', '/desk', { agents: true }),
-  area(12, 'Stand-ins', '/stand-ins', { rule: true }),
+  area(3, 'Dialling', '/dialling', { findings: 'dialling' }),
+  area(4, 'Numbers', '/numbers', { findings: 'numbers' }),
+  area(5, 'Queues', '/queues', { findings: 'queues' }),
+  area(6, 'Records', '/records', { findings: 'records', rule: true }),
+  area(7, 'Sources', '/sources', { findings: 'sources' }),
+  area(8, 'Campaigns', '/campaigns', { findings: 'campaigns' }),
+  area(9, 'Opt-outs', '/opt-outs'),
+  area(10, 'Floor', '/floor', { rule: true }),
+  area(11, 'Calls', '/calls', { agents: true }),
+  area(12, 'Desk', '/desk', { agents: true }),
+  area(13, 'Stand-ins', '/stand-ins', { rule: true }),
 ];

@@ -9,6 +9,7 @@ import {
   type HeldNumber,
   type Person,
   type Queue,
+  type Rule,
   type Skill,
   type Source,
   type Team,
@@ -27,9 +28,11 @@ export const useSetUp = defineStore('set-up', () => {
   const numbers = shallowRef<HeldNumber[] | null>(null);
   const destinations = shallowRef<DestinationChoice[]>([]);
   const trunks = shallowRef<Trunk[] | null>(null);
+  const rules = shallowRef<Rule[] | null>(null);
   const campaigns = shallowRef<Campaign[] | null>(null);
   const sources = shallowRef<Source[] | null>(null);
   const trunkById = computed(() => new Map((trunks.value ?? []).map((trunk) => [trunk.id, trunk])));
+  const ruleById = computed(() => new Map((rules.value ?? []).map((rule) => [rule.id, rule])));
   const campaignById = computed(
     () => new Map((campaigns.value ?? []).map((campaign) => [campaign.id, campaign])),
   );
@@ -52,6 +55,7 @@ export const useSetUp = defineStore('set-up', () => {
       allSources,
       allSkills,
       settings,
+      allRules,
     ] = await Promise.all([
       ask(api.GET('/api/people')),
       ask(api.GET('/api/teams')),
@@ -63,6 +67,7 @@ export const useSetUp = defineStore('set-up', () => {
       ask(api.GET('/api/sources')),
       ask(api.GET('/api/skills')),
       ask(api.GET('/api/agent-settings')),
+      ask(api.GET('/api/dialling-rules')),
     ]);
     people.value = allPeople as Person[];
     teams.value = allTeams;
@@ -74,6 +79,7 @@ export const useSetUp = defineStore('set-up', () => {
     sources.value = allSources;
     skills.value = allSkills;
     agentSettings.value = settings;
+    rules.value = allRules;
   }
 
   const live = useLive();
@@ -89,6 +95,7 @@ export const useSetUp = defineStore('set-up', () => {
       personById.value.get(id)?.name ??
       queueById.value.get(id)?.name ??
       trunkById.value.get(id)?.name ??
+      ruleById.value.get(id)?.name ??
       campaignById.value.get(id)?.name ??
       sourceById.value.get(id)?.name ??
       numbers.value?.find((number) => number.id === id)?.label ??
@@ -108,6 +115,8 @@ export const useSetUp = defineStore('set-up', () => {
     numbers,
     destinations,
     trunks,
+    rules,
+    ruleById,
     campaigns,
     sources,
     trunkById,

@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import { DialPlan } from '@night-bell/core/dialling/rules';
+import { ruleWarnings } from '@night-bell/core/dialling/warnings';
 import { findings } from '@night-bell/core/readiness/findings';
 import { readers } from '@night-bell/core/model/roles';
 import { testCallNow } from '@night-bell/core/rehearse/test-call';
@@ -12,7 +14,9 @@ import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
 import { listQueues } from '../queues/store.ts';
 import { listConnections } from '../records/store.ts';
+import { listRules } from '../rules/store.ts';
 import { listSources } from '../sources/store.ts';
+import { listTeams } from '../teams/store.ts';
 import { listTrunks } from '../trunks/store.ts';
 
 const dayMs = 24 * 3_600_000;
@@ -22,7 +26,7 @@ const numbersTried = 12;
 const finding = Joi.object({
   code: Joi.string().required(),
   area: Joi.string()
-    .valid('people', 'trunks', 'numbers', 'queues', 'records', 'sources', 'campaigns')
+    .valid('people', 'trunks', 'dialling', 'numbers', 'queues', 'records', 'sources', 'campaigns')
     .required(),
   severity: Joi.string().valid('fault', 'missing').required(),
   itemId: Joi.string().allow(null).required(),
@@ -52,6 +56,8 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
           routedNumbers: count,
           trunks: count,
           reachedTrunks: count,
+          rules: count,
+          soundRules: count,
           records: count,
           connections: count,
           readConnections: count,
@@ -98,7 +104,32 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
         const trunks = (await listTrunks(database))
           .filter((trunk) => !trunk.retired)
           // Only the host knows which providers are reached; another server takes them to be.
-          .map((trunk) => ({ ...trunk, reached: !live.isHost || gateways.reaches(trunk.host) }));
+          .map((trunk) => {
+            const reached = !live.isHost || gateways.reaches(trunk.host);
+            const state = gateways.lines.state(trunk.id);
+            const until = trunk.certificate === null ? null : Date.parse(trunk.certificate.until);
+            return {
+              ...trunk,
+              reached,
+              fault: state === null || state.fault === null ? '' : state.fault,
+              certificateDays: until === null ? null : Math.floor((until - Date.now()) / dayMs),
+            };
+          });
+        const rules = (await listRules(database)).filter((rule) => !rule.retired);
+        const doubts = ruleWarnings(new DialPlan(rules));
+        const ruleNames = new Map(rules.map((rule) => [rule.id, rule.name]));
+        const teamAddresses = new Set(
+          (await listTeams(database)).filter((team) => team.emergencyAddress !== null).map((team) => team.id),
+        );
+        const sharedSecrets = new Set(
+          await database('phone as f')
+            .whereExists(
+              database('phone as o')
+                .whereRaw('o.secret_mark = f.secret_mark and o.id <> f.id')
+                .select(database.raw('1')),
+            )
+            .pluck<string[]>('f.id'),
+        );
         const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
         const connections = (await listConnections(database)).filter((each) => !each.retired);
         const sources = (await listSources(database)).filter((source) => !source.retired);
@@ -124,7 +155,9 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
             numbers: numbers.length,
             routedNumbers: numbers.filter((number) => number.destination !== null).length,
             trunks: trunks.length,
-            reachedTrunks: trunks.filter((trunk) => trunk.reached).length,
+            reachedTrunks: trunks.filter((trunk) => trunk.reached && trunk.fault === '').length,
+            rules: rules.length,
+            soundRules: rules.length - new Set(doubts.map((doubt) => doubt.ruleId)).size,
             records: connections.reduce((sum, each) => sum + each.records, 0),
             connections: connections.length,
             readConnections: connections.filter((each) => each.fault === null).length,
@@ -157,6 +190,25 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
                 destination !== null && destination.kind !== 'end' && retired.has(destination.id),
             })),
             trunks,
+            rules: doubts.map(({ kind, ruleId }) => ({
+              id: ruleId,
+              name: ruleNames.get(ruleId) ?? '',
+              doubt: kind,
+            })),
+            phones: people.flatMap(({ id: personId, name: personName, teamId, phones }) =>
+              phones
+                .filter((phone) => phone.model !== null)
+                .map((phone) => ({
+                  personId,
+                  personName,
+                  hasEmergencyAddress:
+                    phone.emergencyAddress !== null || (!phone.home && teamAddresses.has(teamId ?? '')),
+                  // Without numbers held there is nothing to show.
+                  hasCallerId: phone.numberId !== null || numbers.length === 0,
+                  secretShared: sharedSecrets.has(phone.id),
+                })),
+            ),
+            seats: { rented: state.settings.seats, used: state.signedIn },
             campaigns: campaigns.map((campaign) => {
               const now = campaignLive(state, campaign.id);
               return {
@@ -210,7 +262,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
       .leftJoin('item as p', 'p.id', 'c.by_person')
       .whereIn('i.kind', [
         ...['person', 'queue', 'number', 'team'],
-        ...['trunk', 'campaign', 'source', 'connection'],
+        ...['trunk', 'campaign', 'source', 'connection', 'rule', 'skill', 'outside', 'phone'],
       ])
       .whereNotNull('c.by_person')
       .orderBy('c.id', 'desc')

@@ -312,6 +312,14 @@ test('a call for help is kept with its address and seen by name', async () => {
       teamId: team.id,
     })
   ).body;
+  await makeTrunk('Help Line');
+  await until(
+    () =>
+      [...night.live.exchange.view().phones.values()].some(
+        (phone) => phone.item.account === made.phone.account && phone.item.emergencyAddress !== null,
+      ) && [...night.live.exchange.view().trunks.values()].some((trunk) => trunk.item.name === 'Help Line'),
+    'the exchange knows the phone and a line',
+  );
   await gateway.register(made.phone.account, made.phone.registrationSecret);
   gateway.say({ kind: 'call', ref: 'help', to: '911', from: made.phone.account, device: made.phone.account });
   await gateway.wait('dial', (message) => message.digits === '911');

@@ -61,13 +61,22 @@ const areas = computed(() => {
       needs: '',
     },
     {
+      area: 'dialling',
+      word: 'Dialling',
+      path: '/dialling',
+      done: counts.soundRules,
+      all: counts.rules,
+      unit: 'rules without doubt',
+      needs: 'needs 2',
+    },
+    {
       area: 'numbers',
       word: 'Numbers',
       path: '/numbers',
       done: counts.routedNumbers,
       all: counts.numbers,
       unit: 'lead somewhere',
-      needs: 'needs 4',
+      needs: 'needs 5',
     },
     {
       area: 'queues',
@@ -94,7 +103,7 @@ const areas = computed(() => {
       done: counts.numberedSources,
       all: counts.sources,
       unit: 'have a number',
-      needs: 'needs 3',
+      needs: 'needs 4',
     },
     {
       area: 'campaigns',
@@ -103,7 +112,7 @@ const areas = computed(() => {
       done: counts.runningCampaigns,
       all: counts.campaigns,
       unit: 'running',
-      needs: 'needs 2, 4',
+      needs: 'needs 2, 5',
     },
     {
       area: 'calls',
@@ -112,7 +121,7 @@ const areas = computed(() => {
       done: counts.callsReachedSomebody,
       all: counts.calls,
       unit: 'reached somebody in 24 h',
-      needs: 'needs 3',
+      needs: 'needs 4',
     },
   ];
   return rows.map((row, index) => {

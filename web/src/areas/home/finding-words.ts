@@ -3,6 +3,12 @@ import type { HomeView } from '../../api/client.ts';
 
 type Finding = HomeView['findings'][number];
 
+/** The first of those it is about, and how many more. */
+function manyPeople({ itemName, detail }: Finding): string {
+  const more = Number(detail) - 1;
+  return more === 0 ? itemName : `${itemName} and ${more} more`;
+}
+
 /** A finding as fact, then fix. */
 export function findingWords(finding: Finding): { fact: string; fix: string; path: string } {
   const item = finding.itemId ?? '';
@@ -56,6 +62,78 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fact: `Nothing reaches ${finding.detail}, the provider of ${finding.itemName}`,
         fix: 'Check the host',
         path: `/trunks/${item}`,
+      };
+    case 'trunkRefused':
+      return {
+        fact: `${finding.itemName} is not registered: ${finding.detail}`,
+        fix: 'See why, and mend it',
+        path: `/trunks/${item}`,
+      };
+    case 'secretWeak':
+      return {
+        fact: `The secret of ${finding.itemName} is easily guessed`,
+        fix: 'Type a better one',
+        path: `/trunks/${item}`,
+      };
+    case 'secretShared':
+      return finding.area === 'trunks'
+        ? {
+            fact: `The secret of ${finding.itemName} is used elsewhere too`,
+            fix: 'Type another',
+            path: `/trunks/${item}`,
+          }
+        : {
+            fact: `${finding.itemName}'s phone shares its secret with another`,
+            fix: 'Make a new set-up',
+            path: `/people/${item}`,
+          };
+    case 'certificateEnds':
+      return {
+        fact: `The certificate of ${finding.itemName} is good for ${finding.detail} more days`,
+        fix: 'Make another',
+        path: `/trunks/${item}`,
+      };
+    case 'ruleShadowed':
+      return {
+        fact: `The rule ${finding.itemName} is never reached`,
+        fix: 'See what hides it',
+        path: `/dialling/${item}`,
+      };
+    case 'ruleOverlap':
+      return {
+        fact: `The rule ${finding.itemName} is as specific as another`,
+        fix: 'See where they meet',
+        path: `/dialling/${item}`,
+      };
+    case 'ruleCatchAll':
+      return {
+        fact: `The rule ${finding.itemName} sends anything anywhere`,
+        fix: 'Narrow it',
+        path: `/dialling/${item}`,
+      };
+    case 'ruleEmergency':
+      return {
+        fact: `The rule ${finding.itemName} would rewrite an emergency number`,
+        fix: 'Look at it',
+        path: `/dialling/${item}`,
+      };
+    case 'noEmergencyAddress':
+      return {
+        fact: `${manyPeople(finding)} could call for help without saying where`,
+        fix: 'Give an address',
+        path: `/people/${item}`,
+      };
+    case 'noCallerId':
+      return {
+        fact: `${manyPeople(finding)} would show no number when dialling`,
+        fix: 'Choose one',
+        path: `/people/${item}`,
+      };
+    case 'seatsTaken':
+      return {
+        fact: `All seats are in use, ${finding.detail}: nobody more can sign in`,
+        fix: 'Rent more',
+        path: '/people',
       };
     case 'noTrunks':
       return { fact: 'Campaigns have no line out yet', fix: 'Make a trunk', path: '/trunks' };

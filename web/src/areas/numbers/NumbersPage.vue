@@ -32,7 +32,7 @@ const sentence = computed(() => {
   return `${numbers}, ${unrouted === 0 ? 'all lead somewhere' : `${unrouted} lead${unrouted === 1 ? 's' : ''} nowhere`}`;
 });
 
-const kindWords = { queue: 'queue', person: 'person', voicemail: 'voicemail', end: '' };
+const kindWords = { queue: 'queue', person: 'person', voicemail: 'voicemail', outside: 'outside', end: '' };
 const columns = [
   { key: 'e164', title: 'Number', width: '160px', mono: true },
   { key: 'label', title: 'Label' },

@@ -1,61 +1,33 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { api, ask, ifMatch, type Trunk, type UsedBy } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
-import ConflictNote from '../../kit/ConflictNote.vue';
-import { useEditing } from '../../kit/editing.ts';
 import HistoryList from '../../kit/HistoryList.vue';
-import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
 import UsedByList from '../../kit/UsedByList.vue';
 import { useLive } from '../../shell/live.ts';
-import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-
-type Draft = Pick<Trunk, 'name' | 'host' | 'account' | 'channels'>;
+import TrunkForm from './TrunkForm.vue';
+import TrunkLine from './TrunkLine.vue';
+import { showTrunk, trunkWords } from './words.ts';
 
 const props = defineProps<{ trunk: Trunk | null }>();
 const emit = defineEmits<{ close: []; made: [trunk: Trunk] }>();
 const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
-const notices = useNotices();
 const act = useActing();
 const tab = ref(0);
 const users = ref<UsedBy[]>([]);
-const words = { name: 'Name', host: 'Provider', account: 'Account', channels: 'Channels' };
-const show = (_field: string, value: unknown) => String(value);
 const now = computed(() => live.trunks.get(props.trunk?.id ?? ''));
 const reached = computed(() =>
   (setUp.people ?? []).filter((person) => person.outsideNumber?.trunkId === props.trunk?.id),
 );
 
-const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
-  useEditing<Draft>(async (value, version) => {
-    if (props.trunk === null) {
-      const made = await ask(api.POST('/api/trunks', { body: value }));
-      await setUp.load();
-      notices.say(`${made.name} is made.`);
-      emit('made', made);
-      return;
-    }
-    const params = { path: { id: props.trunk.id }, header: ifMatch(version) };
-    await ask(api.PUT('/api/trunks/{id}', { params, body: value }));
-    await setUp.load();
-    await notices.saved(`${value.name} is saved.`, props.trunk.id);
-  });
-
-function draftOf(trunk: Trunk | null): Draft {
-  if (trunk === null) return { name: '', host: 'provider.example', account: '', channels: 30 };
-  const { name, host, account, channels } = trunk;
-  return { name, host, account, channels };
-}
-
 watch(
   () => props.trunk,
   (trunk) => {
-    if (!changed.value) begin(draftOf(trunk), trunk?.version ?? 0);
     if (trunk === null) return;
     void ask(api.GET('/api/trunks/{id}', { params: { path: { id: trunk.id } } }))
       .then((answer) => (users.value = answer.usedBy))
@@ -69,6 +41,13 @@ const retire = () =>
   act(() => ask(api.POST('/api/trunks/{id}/retire', guarded())), `${props.trunk!.name} is deactivated.`);
 const reactivate = () =>
   act(() => ask(api.POST('/api/trunks/{id}/reactivate', guarded())), `${props.trunk!.name} is back.`);
+
+/** To the field where the secret is typed. */
+async function toSecret(): Promise<void> {
+  tab.value = 0;
+  await nextTick();
+  document.getElementById('trunk-secret')?.focus();
+}
 </script>
 
 <template>
@@ -76,87 +55,27 @@ const reactivate = () =>
     v-model:tab="tab"
     :title="trunk?.name ?? 'New trunk'"
     second="A line to a provider, chosen by name"
-    :tabs="trunk === null ? [] : ['Trunk', `Used by ${users.length + reached.length}`, 'History']"
+    :tabs="
+      trunk === null ? [] : ['Trunk', 'Line and trial', `Used by ${users.length + reached.length}`, 'History']
+    "
     @close="emit('close')"
   >
     <template v-if="now" #state>
       <b class="mono">{{ now.inUse }}</b> of <b class="mono">{{ trunk?.channels }}</b> in use
     </template>
-    <template v-if="tab === 0 && draft">
-      <ConflictNote
-        v-if="conflict"
-        :conflict="conflict"
-        :mine="draft"
-        :words="words"
-        :show="show"
-        @mine="keepMine"
-        @theirs="takeTheirs"
-      />
-      <form @submit.prevent="save">
-        <section>
-          <LedgerField label="Name" for="trunk-name" :fault="faults['/name']">
-            <v-text-field
-              id="trunk-name"
-              v-model="draft.name"
-              :readonly="!session.mayEdit"
-              :autofocus="trunk === null"
-              autocomplete="off"
-            />
-          </LedgerField>
-          <LedgerField
-            label="Provider"
-            for="trunk-host"
-            :fault="faults['/host']"
-            hint="provider.example is the stand-in that ships with Night Bell."
-          >
-            <v-text-field id="trunk-host" v-model="draft.host" class="mono" :readonly="!session.mayEdit" />
-          </LedgerField>
-          <LedgerField label="Account" for="trunk-account" :fault="faults['/account']">
-            <v-text-field
-              id="trunk-account"
-              v-model="draft.account"
-              class="mono"
-              :readonly="!session.mayEdit"
-            />
-          </LedgerField>
-          <LedgerField
-            label="Channels"
-            for="trunk-channels"
-            :fault="faults['/channels']"
-            hint="Calls at once, in and out. The exchange never dials beyond them."
-          >
-            <v-text-field
-              id="trunk-channels"
-              v-model.number="draft.channels"
-              class="mono"
-              type="number"
-              :readonly="!session.mayEdit"
-            />
-          </LedgerField>
-          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-          <div v-if="session.mayEdit && (changed || trunk === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-              trunk === null ? 'Make this trunk' : 'Save'
-            }}</v-btn>
-            <v-btn @click="trunk === null ? emit('close') : begin(draftOf(trunk), trunk.version)">{{
-              trunk === null ? 'Leave it' : 'Leave as it was'
-            }}</v-btn>
-          </div>
-        </section>
-      </form>
-      <section>
-        <h3>What is sent</h3>
-        <p class="second">
-          Full numbers with + and country code (E.164), and one of the numbers held here as caller ID.
-        </p>
-      </section>
+    <template v-if="tab === 0">
+      <TrunkForm :trunk="trunk" @close="emit('close')" @made="emit('made', $event)" />
       <section v-if="trunk !== null && session.mayEdit">
         <v-btn v-if="!trunk.retired" @click="retire">Deactivate</v-btn>
         <v-btn v-else @click="reactivate">Reactivate</v-btn>
       </section>
     </template>
-    <template v-else-if="tab === 1">
-      <UsedByList :users="users" :none="reached.length > 0 ? '' : 'No campaign dials over this trunk yet.'" />
+    <TrunkLine v-else-if="tab === 1 && trunk !== null" :trunk="trunk" @secret="toSecret" />
+    <template v-else-if="tab === 2">
+      <UsedByList
+        :users="users"
+        :none="reached.length > 0 ? '' : 'No campaign, rule or outside number goes over this trunk yet.'"
+      />
       <section v-if="reached.length > 0">
         <h3>Agents reached over it</h3>
         <ul>
@@ -166,6 +85,11 @@ const reactivate = () =>
         </ul>
       </section>
     </template>
-    <HistoryList v-else-if="trunk !== null" :item-id="trunk.id" :words="words" :show="show" />
+    <HistoryList
+      v-else-if="trunk !== null"
+      :item-id="trunk.id"
+      :words="trunkWords"
+      :show="showTrunk(setUp.nameOf)"
+    />
   </Sheet>
 </template>

@@ -1,28 +1,38 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
-import type { Trunk } from '../../api/client.ts';
+import { computed, ref, watch } from 'vue';
+import { api, ask, type Trunk, type TrunkState } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import StateWord from '../../kit/StateWord.vue';
-import { useFindings } from '../../shell/findings.ts';
+import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import TrunkSheet from './TrunkSheet.vue';
+import { trunkStateWords } from './words.ts';
 
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
-const findings = useFindings();
 const { making, choose, add, close } = useItemList('/trunks');
-const withRetired = ref(false);
+const address = useAddress();
+const withRetired = address.flag('deactivated');
+const sort = address.part('sort');
+const states = ref(new Map<string, TrunkState>());
+watch(
+  [() => setUp.trunks, () => Math.floor(live.now / 4_000)],
+  async () => {
+    const answer = await ask(api.GET('/api/trunk-states')).catch(() => null);
+    if (answer !== null) states.value = new Map(answer.map((state) => [state.id, state]));
+  },
+  { immediate: true },
+);
 
 const rows = computed(() => (setUp.trunks ?? []).filter((trunk) => !trunk.retired || withRetired.value));
-const away = (trunk: Trunk) => findings.of(trunk.id).some((finding) => finding.code === 'trunkUnreached');
 const sentence = computed(() => {
   if (setUp.trunks === null) return 'Reading the list.';
   const used = [...live.trunks.values()].reduce((sum, trunk) => sum + trunk.inUse, 0);
@@ -30,8 +40,13 @@ const sentence = computed(() => {
   return rows.value.length === 0 ? 'No line out yet' : `${used} of ${all} channels in use`;
 });
 
+const shapeOf = ({ registration, reached }: TrunkState) =>
+  registration === 'open' ? (reached ? 'up' : 'off') : registration;
+const wordOf = ({ registration, reached }: TrunkState) =>
+  registration === 'open' && !reached ? 'Not reached' : trunkStateWords[registration];
+
 const columns = [
-  { key: 'name', title: 'Name' },
+  { key: 'name', title: 'Name', sort: (row: Trunk) => row.name },
   { key: 'state', title: 'State', width: '130px' },
   { key: 'host', title: 'Provider', mono: true },
   { key: 'account', title: 'Account', mono: true },
@@ -48,15 +63,23 @@ const columns = [
     >
   </PageHead>
   <div class="split">
-    <LedgerTable caption="Trunks" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
+    <LedgerTable
+      v-model:sort="sort"
+      caption="Trunks"
+      :columns="columns"
+      :rows="rows"
+      :chosen="props.id"
+      @choose="choose"
+    >
       <template #name="{ row }">
         {{ row.name }} <span v-if="row.retired" class="second">deactivated</span>
       </template>
       <template #state="{ row }">
         <StateWord
-          v-if="!row.retired"
-          :shape="away(row) ? 'off' : 'up'"
-          :word="away(row) ? 'Not reached' : 'Up'"
+          v-if="!row.retired && states.get(row.id)"
+          :shape="shapeOf(states.get(row.id)!)"
+          :word="wordOf(states.get(row.id)!)"
+          :tone="states.get(row.id)!.what === '' ? undefined : 'fault'"
         />
       </template>
       <template #used="{ row }">{{ live.trunks.get(row.id)?.inUse ?? 0 }}</template>

@@ -136,6 +136,69 @@ class Reader {
           reason: nowhereReason(record.why),
           caption: 'nowhere',
         });
+      case 'dialledBy':
+        this.direction = 'dialled';
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `${record.name} dialled ${formatNumber(record.to)}`,
+          reason: '',
+          caption: 'dials',
+        });
+      case 'wayOut':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: `Goes out as ${formatNumber(record.digits)}`,
+          reason: record.emergency
+            ? 'A call for help: always out, as dialled, with the address'
+            : record.ruleName === null
+              ? 'As it stands, no dialling rule is asked'
+              : `Dialling rule ${record.ruleName}`,
+          caption: 'out',
+        });
+      case 'outsideRings':
+        this.ringing = {
+          from: record.at,
+          name: 'outside',
+          why: `Over ${record.trunkName}, ${record.callerId === '' ? 'no number shown' : `shown ${formatNumber(record.callerId)}`}`,
+          decision: -1,
+        };
+        return;
+      case 'wayFailed':
+        this.ringing = null;
+        return this.add({
+          mark: 'missed',
+          at: record.at,
+          title: `Not over ${record.trunkName}`,
+          reason: causeWords(record.cause),
+          caption: record.trunkName,
+        });
+      case 'noWay':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: 'No way out',
+          reason:
+            record.why === 'noMatch' ? 'No dialling rule fits these digits' : 'This is nothing one can dial',
+          caption: 'no way',
+        });
+      case 'forwarded':
+        this.add({
+          mark: 'lifted',
+          at: this.ringing?.from ?? record.at,
+          title: `Rang outside ${Math.round(record.rangMs / 1000)} s`,
+          reason: this.ringing?.why ?? '',
+          caption: 'rings',
+        });
+        this.ringing = null;
+        return this.add({
+          mark: 'sally',
+          at: record.at,
+          title: `${formatNumber(record.name)} lifted`,
+          reason: 'Talks',
+          caption: formatNumber(record.name),
+        });
       case 'sentTo':
         return;
       case 'enteredQueue':
@@ -215,7 +278,15 @@ class Reader {
     this.endWait(at);
     if (this.ringing !== null) {
       const { from, name, why, decision } = this.ringing;
-      this.add({ mark: 'lifted', at: from, title: `Rings ${name}`, reason: why, caption: 'rings', decision });
+      const shown = decision < 0 ? null : decision;
+      this.add({
+        mark: 'lifted',
+        at: from,
+        title: `Rings ${name}`,
+        reason: why,
+        caption: 'rings',
+        decision: shown,
+      });
       this.ringing = null;
     }
     const last = this.steps.at(-1);
@@ -356,7 +427,9 @@ class Reader {
       sally.ms = record.talkedMs;
       sally.reason = `Talked ${span(record.talkedMs)}`;
     }
-    const proper = ['answered', 'voicemail', 'lineClosed', 'machine', 'optedOut'].includes(record.result);
+    const proper = ['answered', 'forwarded', 'voicemail', 'lineClosed', 'machine', 'optedOut'].includes(
+      record.result,
+    );
     const who = this.whoEnded(record);
     const wrapUp =
       record.wrapUpSeconds === null || record.wrapUpSeconds === 0
