@@ -21,6 +21,8 @@ interface Manner {
   wantsCallerId: boolean;
   /** Share of what it is asked that it answers with 503. */
   fails: number;
+  /** Of every account there: what a real one would have sent by letter. */
+  secret: string;
 }
 
 /** Full numbers (E.164), with or without the plus; ten and eleven digits of the North American plan too. */
@@ -35,6 +37,7 @@ const manners: Record<string, Manner> = {
     takes: anyFullNumber,
     wantsCallerId: false,
     fails: 0,
+    secret: 'buoy ninepin 4471 drift',
   },
   'strict.provider.example': {
     transport: 'tls',
@@ -43,6 +46,7 @@ const manners: Record<string, Manner> = {
     takes: /^\+[1-9]\d{6,14}$/,
     wantsCallerId: true,
     fails: 0,
+    secret: 'kelp lantern 1907 fathom',
   },
   'flaky.provider.example': {
     transport: 'tcp',
@@ -51,14 +55,12 @@ const manners: Record<string, Manner> = {
     takes: anyFullNumber,
     wantsCallerId: false,
     fails: 0.35,
+    secret: 'oar sextant 2288 harbor',
   },
 };
 
 export const providerHosts = Object.keys(manners);
 export const providerHost = providerHosts[0]!;
-
-/** The secret of every account at these providers: what a real one would have sent by letter. */
-const secretOf = (account: string) => `${account} rings at eight bells`;
 
 type Dial = ToGateway & { kind: 'dial' };
 
@@ -141,7 +143,7 @@ export class Provider {
     const { response, outcome } = answerRegister(request, {
       realm: trunkHost,
       accountOf: () => ({
-        secret: digestSecret(account, trunkHost, secretOf(account)),
+        secret: digestSecret(account, trunkHost, manner.secret),
         transport: manner.transport,
         behindRouter: true,
       }),

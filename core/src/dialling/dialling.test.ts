@@ -224,6 +224,9 @@ describe('warnings', () => {
     expect(of(rule('a', '[12]x'), rule('b', '[23]x'))).toEqual([
       { kind: 'overlap', ruleId: 'b', otherId: 'a', example: '20' },
     ]);
+    const ofTeam = rule('a', '[12]x', { use: 'people', teamIds: ['t'] });
+    expect(of(ofTeam, rule('b', '[23]x'))).toMatchObject([{ kind: 'overlap' }]);
+    expect(of(ofTeam, rule('b', '[23]x', { use: 'campaigns' }))).toEqual([]);
     expect(of(rule('all', 'x.'))).toEqual([{ kind: 'catchAll', ruleId: 'all' }]);
     expect(of(rule('nine', '9xx', { strip: 1 }))).toEqual([
       { kind: 'emergency', ruleId: 'nine', digits: '911' },

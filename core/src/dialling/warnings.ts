@@ -18,9 +18,8 @@ export function ruleWarnings(plan: DialPlan, most = 50): RuleWarning[] {
   const found: RuleWarning[] = [];
   ready.forEach(({ rule, pattern }, index) => {
     if (found.length >= most) return;
-    const before = ready
-      .slice(0, index)
-      .filter((other) => covers(other.rule, rule) && meet(other.pattern, pattern) !== null);
+    const meeting = ready.slice(0, index).filter((other) => meet(other.pattern, pattern) !== null);
+    const before = meeting.filter((other) => covers(other.rule, rule));
     const hidden =
       before.length > 0 &&
       uncovered(
@@ -28,8 +27,9 @@ export function ruleWarnings(plan: DialPlan, most = 50): RuleWarning[] {
         before.map((each) => each.pattern),
       ) === null;
     if (hidden) found.push({ kind: 'shadowed', ruleId: rule.id, by: before.map((each) => each.rule.id) });
-    for (const other of before) {
-      if (hidden || bySpecificity(other.pattern, pattern) !== 0) continue;
+    for (const other of meeting) {
+      const alike = bySpecificity(other.pattern, pattern) === 0 && haveUserInCommon(other.rule, rule);
+      if (hidden || !alike) continue;
       const example = meet(other.pattern, pattern)!;
       found.push({ kind: 'overlap', ruleId: rule.id, otherId: other.rule.id, example });
     }
@@ -50,6 +50,14 @@ function covers(rule: DiallingRule, other: DiallingRule): boolean {
     ),
   ];
   return askers.every((asker) => !mayUse(other, asker) || mayUse(rule, asker));
+}
+
+function haveUserInCommon(one: DiallingRule, other: DiallingRule): boolean {
+  const askers = [
+    { kind: 'campaign' } as const,
+    ...[null, ...one.teamIds, ...other.teamIds].map((teamId) => ({ kind: 'person', teamId }) as const),
+  ];
+  return askers.some((asker) => mayUse(one, asker) && mayUse(other, asker));
 }
 
 /** Every place admits all digits and the last repeats: whatever digits are dialled go out. */

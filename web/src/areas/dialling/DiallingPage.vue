@@ -78,7 +78,7 @@ async function move(by: -1 | 1): Promise<void> {
   </PageHead>
   <div class="split">
     <div class="list">
-      <div v-if="session.mayOperate" class="try">
+      <div v-if="session.mayOperate && !making && !props.id" class="try">
         <RuleTester @rule="choose({ id: $event })" />
         <p v-for="each in doubts.countries" :key="each.country" class="fault-text small">
           <Shape name="fault" /> No rule fits {{ each.contacts.toLocaleString('en') }} contacts in

@@ -16,8 +16,8 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
     case 'phoneRefused':
       return {
         fact: `${finding.itemName}'s phone refused: ${finding.detail}`,
-        fix: 'Make a new phone secret',
-        path: `/people/${item}`,
+        fix: 'See why, and mend it',
+        path: `/people/${item}?tab=phones`,
       };
     case 'signedInWithoutPhone':
       return {

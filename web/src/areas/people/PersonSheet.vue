@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import {
   api,
@@ -35,7 +36,8 @@ const session = useSession();
 const act = useActing();
 const live = useLive();
 const test = useTestCall();
-const tab = ref(0);
+const route = useRoute();
+const tab = ref(route.query.tab === 'phones' ? 1 : 0);
 const users = ref<UsedBy[]>([]);
 const signInCode = ref('');
 const phoneSecret = ref<PhoneSecret | null>(null);
