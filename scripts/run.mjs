@@ -24,10 +24,10 @@ const folder = join(project, '.data', demo ? 'demo' : 'own');
 const pidFile = join(folder, 'pids.json');
 const serverProgram = join(project, development ? 'server/src/main.ts' : 'server/dist/main.js');
 const standInProgram = join(project, development ? 'standins/src/main.ts' : 'standins/dist/main.js');
-const harbourBookProgram = join(
-  project,
-  development ? 'standins/src/harbour-book/main.ts' : 'standins/dist/harbour-book/main.js',
-);
+const serviceProgram = (name) =>
+  join(project, development ? `standins/src/${name}/main.ts` : `standins/dist/${name}/main.js`);
+const harbourBookProgram = serviceProgram('harbour-book');
+const numberShopProgram = serviceProgram('number-shop');
 
 let stopping = false;
 const stops = [];
@@ -58,7 +58,17 @@ const gatewayKey = keyFile('gateway-key');
 const node = development ? ['--import', 'tsx', '--conditions=source'] : [];
 
 // The demo's customer system: a service of its own, reached like any other, with a key of its own.
-const harbourBook = demo ? await startHarbourBook() : null;
+const harbourBook = demo
+  ? await startService(harbourBookProgram, 'harbour-book', 'Harbour Book', (key) => ({
+      HARBOUR_BOOK_FILE: join(folder, 'harbour-book.json'),
+      HARBOUR_BOOK_KEY: key,
+      HARBOUR_BOOK_SEED: join(project, 'demo/harbour-book.json'),
+    }))
+  : null;
+const numberShop = await startService(numberShopProgram, 'number-shop', 'The number shop', (key) => ({
+  NUMBER_SHOP_FILE: join(folder, 'number-shop.json'),
+  NUMBER_SHOP_KEY: key,
+}));
 const server = start(serverProgram, {
   NIGHT_BELL_DATABASE: cluster.url,
   NIGHT_BELL_KEY: join(folder, 'sealing-key'),
@@ -69,6 +79,8 @@ const server = start(serverProgram, {
   ...(harbourBook === null
     ? {}
     : { NIGHT_BELL_HARBOUR_BOOK: harbourBook.address, NIGHT_BELL_HARBOUR_BOOK_KEY: harbourBook.key }),
+  NIGHT_BELL_NUMBER_SHOP: numberShop.address,
+  NIGHT_BELL_NUMBER_SHOP_KEY: numberShop.key,
   NODE_ENV: development ? 'development' : 'production',
 });
 const ready = await firstMessage(server, 'Night Bell');
@@ -82,7 +94,7 @@ standIns.on('message', ({ mood }) => {
 });
 await firstMessage(standIns, 'The stand-ins');
 if (ready.phones.enrol.length > 0) standIns.send({ ...ready.phones, traffic: true });
-const children = [server, standIns, ...(harbourBook === null ? [] : [harbourBook.child])];
+const children = [server, standIns, numberShop.child, ...(harbourBook === null ? [] : [harbourBook.child])];
 writeFileSync(pidFile, JSON.stringify(children.map((child) => child.pid)));
 if (development) {
   const vite = spawn(join(project, 'node_modules/.bin/vite'), ['--clearScreen', 'false'], {
@@ -137,15 +149,12 @@ function start(program, environment) {
   return child;
 }
 
-async function startHarbourBook() {
-  const key = keyFile('harbour-book-key');
-  const child = start(harbourBookProgram, {
-    HARBOUR_BOOK_FILE: join(folder, 'harbour-book.json'),
-    HARBOUR_BOOK_KEY: key,
-    HARBOUR_BOOK_SEED: join(project, 'demo/harbour-book.json'),
-  });
-  const { port: bookPort } = await firstMessage(child, 'Harbour Book');
-  return { child, key, address: `http://127.0.0.1:${bookPort}` };
+/** An outside service that ships with Night Bell: a process of its own, with a key of its own. */
+async function startService(program, name, title, environment) {
+  const key = keyFile(`${name}-key`);
+  const child = start(program, environment(key));
+  const { port: servicePort } = await firstMessage(child, title);
+  return { child, key, address: `http://127.0.0.1:${servicePort}` };
 }
 
 function firstMessage(child, name) {
@@ -167,7 +176,7 @@ function keyFile(name) {
 async function endLeftovers() {
   if (!existsSync(pidFile)) return;
   const pids = JSON.parse(readFileSync(pidFile, 'utf8'));
-  const programs = [serverProgram, standInProgram, harbourBookProgram];
+  const programs = [serverProgram, standInProgram, harbourBookProgram, numberShopProgram];
   const ours = () => pids.filter((pid) => programs.some((program) => ownedBy(pid, program)));
   for (const pid of ours()) process.kill(pid, 'SIGTERM');
   for (let i = 0; i < 50 && ours().length > 0; i++) await new Promise((resolve) => setTimeout(resolve, 100));

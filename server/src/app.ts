@@ -15,6 +15,8 @@ import type { WebSocket } from 'ws';
 import { roles } from '@night-bell/core/model/roles';
 import { callShares } from './areas/calls/calls.queries.ts';
 import { trunkAccess } from './areas/trunks/access.ts';
+import { Shop, type ShopDoor } from './areas/number-shop/shop.ts';
+import { chargeRent } from './areas/number-shop/store.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { installation } from './areas/session/store.ts';
 import type { Database } from './database/connection.ts';
@@ -45,6 +47,8 @@ export interface AppOptions {
   checkReplies: boolean;
   /** Requests a minute from one address. */
   requestsPerMinute?: number;
+  /** Where numbers are rented; none is connected when left out. */
+  shop?: ShopDoor;
 }
 
 export interface NightBell {
@@ -56,6 +60,7 @@ export interface NightBell {
   close: () => Promise<void>;
 }
 
+const rentEveryMs = 3_600_000;
 const bodyLimit = 2 * 1024 * 1024;
 
 /** Sockets are no declared routes; each says here who may open it. */
@@ -104,7 +109,15 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     return reply.code(problem.status).type('application/problem+json').send(problem.body());
   });
 
-  const routes = declaredRoutes(services, gateways, recordSync);
+  const shop = options.shop === undefined ? null : new Shop(options.shop, (await installation(database)).id);
+  const rent = setInterval(
+    () =>
+      void chargeRent(database).catch((error: unknown) =>
+        logger.warn({ error: String(error) }, 'rent not charged'),
+      ),
+    rentEveryMs,
+  );
+  const routes = declaredRoutes(services, gateways, recordSync, shop);
   registerRoutes(app, routes, sessions, options.checkReplies);
 
   app.register((scope, _options, done) => {
@@ -159,6 +172,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const close = async () => {
     pages.close();
     browserPhones.close();
+    clearInterval(rent);
     gateways.close();
     await recordSync.close();
     await live.close();

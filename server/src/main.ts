@@ -23,6 +23,7 @@ const phones =
   demoFolder === undefined || bookAddress === undefined || bookKey === undefined
     ? { enrol: [], typed: [] }
     : await ensureDemo(database, seal, demoFolder, { address: bookAddress, key: bookKey });
+const { NIGHT_BELL_NUMBER_SHOP: shopAddress, NIGHT_BELL_NUMBER_SHOP_KEY: shopKey } = process.env;
 const code = await firstAdministratorCode(database, seal);
 
 const night = await buildApp({
@@ -31,6 +32,9 @@ const night = await buildApp({
   gatewayKey,
   webFolder: process.env.NIGHT_BELL_WEB ?? null,
   logger,
+  ...(shopAddress === undefined || shopKey === undefined
+    ? {}
+    : { shop: { address: shopAddress, key: shopKey } }),
   checkReplies: process.env.NODE_ENV !== 'production',
 });
 await night.app.listen({ host: '127.0.0.1', port: Number(process.env.NIGHT_BELL_PORT ?? 4380) });

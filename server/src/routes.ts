@@ -1,5 +1,6 @@
 import { agentSettingsRoutes } from './areas/agent-settings/routes.ts';
 import { apiRoutes } from './areas/api/routes.ts';
+import { balanceRoutes } from './areas/balance/routes.ts';
 import { callRoutes } from './areas/calls/routes.ts';
 import { campaignRoutes } from './areas/campaigns/routes.ts';
 import { deskRoutes } from './areas/desk/routes.ts';
@@ -7,6 +8,8 @@ import { destinationRoutes } from './areas/destinations/routes.ts';
 import { floorRoutes } from './areas/floor/routes.ts';
 import { historyRoutes } from './areas/history/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
+import { numberShopRoutes } from './areas/number-shop/routes.ts';
+import type { Shop } from './areas/number-shop/shop.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
 import { optOutRoutes } from './areas/opt-outs/routes.ts';
 import { outsideRoutes } from './areas/outside/routes.ts';
@@ -31,7 +34,12 @@ import type { Gateways } from './live/gateways.ts';
 import type { Services } from './services.ts';
 
 /** Every route of the server, area by area. */
-export function declaredRoutes(services: Services, gateways: Gateways, sync: RecordSync): Route[] {
+export function declaredRoutes(
+  services: Services,
+  gateways: Gateways,
+  sync: RecordSync,
+  shop: Shop | null,
+): Route[] {
   const routes: Route[] = [
     ...sessionRoutes(services),
     ...homeRoutes(services, gateways),
@@ -44,7 +52,9 @@ export function declaredRoutes(services: Services, gateways: Gateways, sync: Rec
     ...skillRoutes(services),
     ...agentSettingsRoutes(services),
     ...queueRoutes(services),
-    ...numberRoutes(services),
+    ...numberRoutes(services, shop),
+    ...numberShopRoutes(services, shop),
+    ...balanceRoutes(services),
     ...trunkRoutes(services, gateways),
     ...ruleRoutes(services),
     ...outsideRoutes(services),

@@ -7,6 +7,7 @@ import { registerRequest } from '@night-bell/core/sip/client';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, type SipResponse, writeSip } from '@night-bell/core/sip/message';
 import { buildApp, type NightBell } from './app.ts';
+import type { ShopDoor } from './areas/number-shop/shop.ts';
 import type { NewPerson } from './areas/people/create.ts';
 import { connect, type Database } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
@@ -41,7 +42,7 @@ export async function freshDatabase(): Promise<{
 
 export const seal = new Seal(randomBytes(32));
 
-export function startServer(database: Database): Promise<NightBell> {
+export function startServer(database: Database, shop?: ShopDoor): Promise<NightBell> {
   return buildApp({
     database,
     seal,
@@ -50,6 +51,7 @@ export function startServer(database: Database): Promise<NightBell> {
     logger: pino({ level: 'silent' }),
     checkReplies: true,
     requestsPerMinute: 100_000,
+    ...(shop === undefined ? {} : { shop }),
   });
 }
 

@@ -159,6 +159,8 @@ export interface CallFacts {
   /** Number of the attempt, 0 outside campaigns. */
   attempt: number;
   recordId: string | null;
+  /** What was talked over lines of ours, and how long: what a provider asks money for. */
+  ways: { trunkId: string; digits: string; seconds: number }[];
   /** The advert that made the phone ring. */
   sourceId: string | null;
 }

@@ -44,7 +44,8 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
     agent === null || call.queue === null
       ? null
       : (agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds);
-  const trunkId = call.legs[0]?.trunkId ?? null;
+  const trunkId = call.legs.find((leg) => leg.trunkId !== null)?.trunkId ?? null;
+  const ways = waysOf(state, call);
   for (const leg of call.legs) {
     const gone = (leg.party === 'outside' ? 'contact' : leg.party) === by;
     if (!gone) releaseLeg(state, call, leg.id, releaseCause(by, result));
@@ -95,6 +96,7 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
       contactId: call.contact === null ? null : call.contact.contactId,
       attempt: call.contact === null ? 0 : call.contact.attempt,
       recordId: call.record === null ? null : call.record.id,
+      ways,
       sourceId: call.sourceId,
     },
   });
@@ -114,6 +116,22 @@ function waited(state: State, call: Call): number {
     );
   }
   return (call.answeredAt ?? (call.stage === 'voicemail' ? call.stageSince : state.now)) - call.arrivedAt;
+}
+
+/** Legs that were dialled out and answered, with the seconds since. A line held open is asked for as a whole. */
+function waysOf(state: State, call: Call): { trunkId: string; digits: string; seconds: number }[] {
+  return call.legs.flatMap((leg) => {
+    if (leg.trunkId === null || leg.party === 'caller' || leg.over !== null) return [];
+    if (leg.state !== 'connected' && leg.state !== 'held') return [];
+    const digits =
+      leg.party === 'contact'
+        ? call.to
+        : leg.party === 'outside'
+          ? (call.outward?.digits ?? call.to)
+          : (state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '');
+    const since = leg.party === 'contact' ? (call.liftedAt ?? leg.since) : leg.since;
+    return [{ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) }];
+  });
 }
 
 function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number): void {

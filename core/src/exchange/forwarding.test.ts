@@ -43,7 +43,10 @@ describe('a call sent on to an outside number', () => {
     expect(brokenInvariants(day.exchange.view())).toEqual([]);
     day.at(65, { kind: 'legEnded', leg: leg(day) });
     expect(day.ended()).toMatchObject([
-      { result: 'forwarded', endedBy: 'contact', talkedMs: 60_000, waitedMs: 4_000, personId: null },
+      {
+        ...{ result: 'forwarded', endedBy: 'contact', talkedMs: 60_000, waitedMs: 4_000, personId: null },
+        ways: [{ trunkId: 't1', digits: abroad, seconds: 60 }],
+      },
     ]);
     expect(day.exchange.view().trunks.get('t1')!.inUse).toBe(0);
   });

@@ -9,6 +9,8 @@ export interface NumberDraft {
   destination: Destination | null;
   /** The advert that makes this number ring. */
   sourceId: string | null;
+  /** Teams whose people may show it when dialling; none named means everybody. */
+  dialTeams: string[];
 }
 
 export const numberDraft = Joi.object<NumberDraft, true>({
@@ -16,4 +18,5 @@ export const numberDraft = Joi.object<NumberDraft, true>({
   label: name.required().messages({ 'string.empty': 'A label is needed, for yourselves only.' }),
   destination: destinationOrNull.default(null),
   sourceId: id.allow(null).default(null),
+  dialTeams: Joi.array().items(id).max(200).unique().default([]),
 });

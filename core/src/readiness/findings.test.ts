@@ -13,6 +13,7 @@ const good: ReadinessInput = {
       label: 'Main',
       destination: { kind: 'queue', id: 'q' },
       destinationRetired: false,
+      reports: 0,
     },
   ],
   trunks: [
@@ -29,6 +30,7 @@ const good: ReadinessInput = {
     },
   ],
   seats: { rented: 5, used: 4 },
+  balance: { now: '80.00', isLow: false },
   campaigns: [
     {
       id: 'x',
@@ -122,6 +124,8 @@ test('doubtful rules, phones without an address for help or a caller ID, seats',
     { code: 'noCallerId', itemName: 'Bo', detail: '1' },
   ]);
   expect(codes({ seats: { rented: 4, used: 4 } })).toEqual(['seatsTaken']);
+  expect(codes({ balance: { now: '3.00', isLow: true } })).toEqual(['balanceLow']);
+  expect(codes({ numbers: [{ ...good.numbers[0]!, reports: 2 }] })).toEqual(['numberReported']);
 });
 
 test('an empty installation is told what comes first', () => {
@@ -133,6 +137,7 @@ test('an empty installation is told what comes first', () => {
     rules: [],
     phones: [],
     seats: { rented: null, used: 0 },
+    balance: { now: '0.00', isLow: false },
     campaigns: [],
     connections: [],
     sources: [],

@@ -19,6 +19,7 @@ export interface ReadinessInput {
     label: string;
     destination: Destination | null;
     destinationRetired: boolean;
+    reports: number;
   }[];
   trunks: {
     id: string;
@@ -43,6 +44,7 @@ export interface ReadinessInput {
     secretShared: boolean;
   }[];
   seats: { rented: number | null; used: number };
+  balance: { now: string; isLow: boolean };
   campaigns: {
     id: string;
     name: string;
@@ -82,6 +84,8 @@ export type FindingCode =
   | 'noEmergencyAddress'
   | 'noCallerId'
   | 'seatsTaken'
+  | 'numberReported'
+  | 'balanceLow'
   | 'outsideTrunkGone'
   | 'campaignIncomplete'
   | 'campaignNobody'
@@ -115,6 +119,7 @@ export function findings(input: ReadinessInput): Finding[] {
     ...ruleFindings(input),
     ...phoneFindings(input),
     ...seatFindings(input),
+    ...balanceFindings(input),
     ...queueFindings(input),
     ...numberFindings(input),
     ...recordFindings(input),
@@ -181,7 +186,14 @@ function numberFindings({ numbers }: ReadinessInput): Finding[] {
   return numbers.flatMap((number): Finding[] => {
     const item = { area: 'numbers', itemId: number.id, itemName: number.label, detail: number.e164 } as const;
     if (number.destinationRetired) return [{ code: 'destinationRetired', severity: 'fault', ...item }];
-    return number.destination === null ? [{ code: 'numberUnrouted', severity: 'missing', ...item }] : [];
+    return [
+      ...(number.destination === null
+        ? [{ code: 'numberUnrouted' as const, severity: 'missing' as const, ...item }]
+        : []),
+      ...(number.reports > 0
+        ? [{ code: 'numberReported' as const, severity: 'missing' as const, ...item }]
+        : []),
+    ];
   });
 }
 
@@ -269,6 +281,13 @@ function seatFindings({ seats }: ReadinessInput): Finding[] {
   if (seats.rented === null || seats.used < seats.rented) return [];
   const detail = `${seats.used} of ${seats.rented}`;
   return [{ code: 'seatsTaken', area: 'people', severity: 'missing', itemId: null, itemName: '', detail }];
+}
+
+function balanceFindings({ balance: { now, isLow } }: ReadinessInput): Finding[] {
+  if (!isLow) return [];
+  return [
+    { code: 'balanceLow', area: 'numbers', severity: 'fault', itemId: null, itemName: '', detail: now },
+  ];
 }
 
 function recordFindings({ connections }: ReadinessInput): Finding[] {

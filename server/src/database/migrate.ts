@@ -6,6 +6,7 @@ import { up as wholeBell } from './migrations/0003-whole-bell.ts';
 import { up as agents } from './migrations/0004-agents.ts';
 import { up as phones } from './migrations/0005-phones.ts';
 import { up as linesOut } from './migrations/0006-lines-out.ts';
+import { up as numbers } from './migrations/0007-numbers.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -15,6 +16,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0004-agents', up: agents },
   { name: '0005-phones', up: phones },
   { name: '0006-lines-out', up: linesOut },
+  { name: '0007-numbers', up: numbers },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { type Configuration, defaultSettings, directPlan } from '@night-bell/core/model/configuration';
 import { listCampaigns } from '../areas/campaigns/store.ts';
-import { listNumbers } from '../areas/numbers/store.ts';
+import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
 import { listOutside } from '../areas/outside/store.ts';
 import { listPeople } from '../areas/people/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
@@ -70,7 +70,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
         home: phone.home,
         e164: phone.e164,
         trunkId: phone.trunkId,
-        callerId: numbers.find((number) => number.id === phone.numberId)?.e164 ?? null,
+        callerId: shownBy(numbers, phone.numberId, teamId),
         emergencyAddress: helpAt(
           phone.emergencyAddress,
           phone.home ? null : (addresses.get(teamId ?? '') ?? null),
@@ -142,6 +142,14 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ];
     }),
   };
+}
+
+/** A number is shown only by those who may. */
+function shownBy(numbers: NumberView[], numberId: string | null, teamId: string | null): string | null {
+  const number = numbers.find((each) => each.id === numberId);
+  if (number === undefined) return null;
+  const open = number.dialTeams.length === 0 || (teamId !== null && number.dialTeams.includes(teamId));
+  return open ? number.e164 : null;
 }
 
 /** In the house the team's address holds; outside it would send help to the wrong place. */

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { keepEmergency } from '../areas/floor/emergencies.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
@@ -14,6 +15,10 @@ import type { Applied } from './replica.ts';
 export async function writeConsequences(trx: Knex, batch: Applied[]): Promise<void> {
   const ended = batch.flatMap((each) => each.ended);
   await writeCalls(trx, ended);
+  await chargeCalls(
+    trx,
+    ended.flatMap(({ facts }) => facts.ways.map((way) => ({ callId: facts.callId, ...way }))),
+  );
   for (const { handled } of batch) {
     for (const effect of handled.effects) {
       if (effect.kind === 'dial' && effect.contact !== null)

@@ -8,6 +8,7 @@ import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import { campaignLive } from '../../live/view.ts';
+import { balanceState } from '../balance/store.ts';
 import { listCampaigns } from '../campaigns/store.ts';
 import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { listNumbers } from '../numbers/store.ts';
@@ -135,6 +136,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
         const sources = (await listSources(database)).filter((source) => !source.retired);
         const retired = new Set<string>(await database('item').whereNotNull('retired_at').pluck('id'));
         const agents = [...state.agents.values()];
+        const money = await balanceState(database);
         const totals = await callTotals(database, {
           from: new Date(Date.now() - dayMs),
           direction: 'inbound',
@@ -188,6 +190,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
               destination,
               destinationRetired:
                 destination !== null && destination.kind !== 'end' && retired.has(destination.id),
+              reports: number.reports.length,
             })),
             trunks,
             rules: doubts.map(({ kind, ruleId }) => ({
@@ -208,6 +211,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
                   secretShared: sharedSecrets.has(phone.id),
                 })),
             ),
+            balance: money,
             seats: { rented: state.settings.seats, used: state.signedIn },
             campaigns: campaigns.map((campaign) => {
               const now = campaignLive(state, campaign.id);

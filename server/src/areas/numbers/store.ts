@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { type Destination, sameDestination } from '@night-bell/core/model/destination';
+import { readAmount, writeAmount } from '@night-bell/core/model/amount';
 import type { NumberDraft } from '@night-bell/core/model/numbers.schema';
 import { Problem } from '../../http/problems.ts';
 import {
@@ -24,9 +25,26 @@ export interface NumberView extends NumberDraft {
   id: string;
   version: number;
   destinationName: string | null;
+  /** When it was rented at the shop; null when it was brought from elsewhere. */
+  rentedAt: string | null;
+  paidUntil: string | null;
+  /** Rent a month, decimal. */
+  monthly: string | null;
+  canText: boolean;
+  /** Who has reported it for unwanted calls, and when. */
+  reports: { by: string; on: string }[];
+  /** Calls that came in on it since the company's midnight. */
+  callsToday: number;
 }
 
 interface NumberRow {
+  rented_at: Date | null;
+  paid_until: Date | null;
+  monthly: string | null;
+  can_text: boolean;
+  reports: { by: string; on: string }[];
+  dial_teams: string[];
+  calls_today: number;
   id: string;
   version: number;
   e164: string;
@@ -54,6 +72,12 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
       'i.name as label',
       'd.name as destination_name',
       's.name as source_name',
+      database.raw('n.monthly::text as monthly'),
+      database.raw(
+        `(select count(*)::int from call c where c.number_id = n.id and c.direction = 'inbound' and not c.rehearsed
+          and c.arrived_at >= date_trunc('day', now() at time zone (select time_zone from installation))
+            at time zone (select time_zone from installation)) as calls_today`,
+      ),
     );
   return rows.map((row) => ({
     id: row.id,
@@ -64,6 +88,13 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
     destinationName: row.destination_kind === 'end' ? 'Ends the call' : row.destination_name,
     sourceId: row.source_id,
     sourceName: row.source_name,
+    dialTeams: row.dial_teams,
+    rentedAt: row.rented_at?.toISOString() ?? null,
+    paidUntil: row.paid_until?.toISOString() ?? null,
+    monthly: row.monthly === null ? null : writeAmount(readAmount(row.monthly)!),
+    canText: row.can_text,
+    reports: row.reports,
+    callsToday: row.calls_today,
   }));
 }
 
@@ -74,8 +105,8 @@ export async function getNumber(database: Knex, id: string): Promise<NumberView>
 }
 
 export function numberSnapshot(number: NumberDraft): NumberDraft {
-  const { e164, label, destination, sourceId } = number;
-  return { e164, label, destination, sourceId };
+  const { e164, label, destination, sourceId, dialTeams } = number;
+  return { e164, label, destination, sourceId, dialTeams };
 }
 
 export async function createNumber(
@@ -135,7 +166,7 @@ export async function giveUpNumber(
   id: string,
   version: number,
   author: Author,
-): Promise<void> {
+): Promise<NumberView> {
   const number = await getNumber(trx, id);
   await retireItem(trx, id, version, author);
   await trx('item_reference').where({ from_item: id }).delete();
@@ -146,8 +177,10 @@ export async function giveUpNumber(
     source_id: null,
     given_up_e164: number.e164,
     e164: null,
+    paid_until: null,
   });
   await announceChange(trx);
+  return number;
 }
 
 async function checkNumber(
@@ -168,6 +201,8 @@ async function checkNumber(
   if (!sameDestination(before, draft.destination))
     await checkDestination(trx, draft.destination, '/destination');
   await checkInUse(trx, draft.sourceId, 'source', '/sourceId');
+  for (const [index, teamId] of draft.dialTeams.entries())
+    await checkInUse(trx, teamId, 'team', `/dialTeams/${index}`);
 }
 
 function columnsOf(draft: NumberDraft) {
@@ -177,6 +212,7 @@ function columnsOf(draft: NumberDraft) {
     destination_kind: kind,
     destination_item: item,
     source_id: draft.sourceId,
+    dial_teams: draft.dialTeams,
   };
 }
 
@@ -184,5 +220,6 @@ function referencesOf(draft: NumberDraft): Reference[] {
   return [
     ...destinationReference(draft.destination, 'leads to'),
     ...(draft.sourceId === null ? [] : [{ to: draft.sourceId, how: 'source' }]),
+    ...draft.dialTeams.map((to) => ({ to, how: 'may show' })),
   ];
 }

@@ -1,0 +1,94 @@
+import { Problem } from '../../http/problems.ts';
+
+/** Where the shop listens, and the key to it. */
+export interface ShopDoor {
+  address: string;
+  key: string;
+}
+
+export interface ShopCountry {
+  code: string;
+  name: string;
+  kinds: { kind: 'local' | 'tollFree'; text: boolean }[];
+  nothingBecause: string | null;
+}
+
+export interface ShopOffer {
+  number: string;
+  country: string;
+  kind: 'local' | 'tollFree';
+  place: string;
+  voice: boolean;
+  text: boolean;
+  monthly: string;
+  reports: { by: string; on: string }[];
+  held?: 'you' | 'other' | null;
+}
+
+const answerWithinMs = 5_000;
+
+const refusals: Record<string, string> = {
+  unknown: 'The shop does not have this number.',
+  rented: 'Somebody has rented this number meanwhile. Choose another.',
+  heldByOther: 'Somebody else holds this number for the moment. Choose another, or try again in ten minutes.',
+  holdOver: 'The hold has run out. Hold the number again; if nobody was faster it is still free.',
+};
+
+/** Speaks with the number shop. Every failure is a sentence. */
+export class Shop {
+  private readonly door: ShopDoor;
+  private readonly customer: string;
+
+  constructor(door: ShopDoor, customer: string) {
+    this.door = door;
+    this.customer = customer;
+  }
+
+  countries(): Promise<ShopCountry[]> {
+    return this.ask('GET', '/countries');
+  }
+
+  find(query: Record<string, string>): Promise<ShopOffer[]> {
+    return this.ask('GET', `/numbers?${new URLSearchParams(query).toString()}`);
+  }
+
+  hold(numbers: string[]): Promise<{ until: number; offers: ShopOffer[] }> {
+    return this.ask('POST', '/holds', { numbers });
+  }
+
+  async release(numbers: string[]): Promise<void> {
+    await this.ask('DELETE', '/holds', { numbers });
+  }
+
+  async rent(numbers: string[]): Promise<void> {
+    await this.ask('POST', '/rentals', { numbers });
+  }
+
+  async giveBack(numbers: string[]): Promise<void> {
+    await this.ask('DELETE', '/rentals', { numbers });
+  }
+
+  private async ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const answer = await fetch(`${this.door.address}${path}`, {
+      method,
+      headers: {
+        authorization: `Bearer ${this.door.key}`,
+        'x-customer': this.customer,
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(answerWithinMs),
+    }).catch(() => {
+      throw new Problem(
+        'notNow',
+        'The number shop does not answer. Nothing was rented. Try again in a moment.',
+      );
+    });
+    const value = (await answer.json().catch(() => ({}))) as T & { refusal?: string };
+    if (answer.ok) return value;
+    throw new Problem(
+      'notNow',
+      refusals[value.refusal ?? ''] ?? 'The number shop refused. Nothing was rented.',
+    );
+  }
+}
