@@ -15,7 +15,7 @@ await migrate(database);
 const seal = new Seal(randomBytes(32));
 const demoFolder = process.env.NIGHT_BELL_DEMO ?? '';
 const harbourBook = await openHarbourBook(demoFolder);
-await ensureDemo(database, seal, demoFolder, harbourBook.door);
+await ensureDemo(database, seal, demoFolder, harbourBook.door, null);
 await harbourBook.close();
 const night = await buildApp({
   database,

@@ -1,5 +1,6 @@
 import pino from 'pino';
 import { buildApp } from './app.ts';
+import { Shop } from './areas/number-shop/shop.ts';
 import { installation } from './areas/session/store.ts';
 import { connect } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
@@ -19,11 +20,19 @@ const seal = Seal.fromFile(keyFile);
 await migrate(database);
 const demoFolder = process.env.NIGHT_BELL_DEMO;
 const { NIGHT_BELL_HARBOUR_BOOK: bookAddress, NIGHT_BELL_HARBOUR_BOOK_KEY: bookKey } = process.env;
+const { NIGHT_BELL_NUMBER_SHOP: shopAddress, NIGHT_BELL_NUMBER_SHOP_KEY: shopKey } = process.env;
+const shop =
+  shopAddress === undefined || shopKey === undefined ? null : { address: shopAddress, key: shopKey };
 const phones =
   demoFolder === undefined || bookAddress === undefined || bookKey === undefined
     ? { enrol: [], typed: [] }
-    : await ensureDemo(database, seal, demoFolder, { address: bookAddress, key: bookKey });
-const { NIGHT_BELL_NUMBER_SHOP: shopAddress, NIGHT_BELL_NUMBER_SHOP_KEY: shopKey } = process.env;
+    : await ensureDemo(
+        database,
+        seal,
+        demoFolder,
+        { address: bookAddress, key: bookKey },
+        shop === null ? null : new Shop(shop, (await installation(database)).id),
+      );
 const code = await firstAdministratorCode(database, seal);
 
 const night = await buildApp({
@@ -32,9 +41,7 @@ const night = await buildApp({
   gatewayKey,
   webFolder: process.env.NIGHT_BELL_WEB ?? null,
   logger,
-  ...(shopAddress === undefined || shopKey === undefined
-    ? {}
-    : { shop: { address: shopAddress, key: shopKey } }),
+  ...(shop === null ? {} : { shop }),
   checkReplies: process.env.NODE_ENV !== 'production',
 });
 await night.app.listen({ host: '127.0.0.1', port: Number(process.env.NIGHT_BELL_PORT ?? 4380) });

@@ -18,7 +18,7 @@ let harbourBook: Awaited<ReturnType<typeof openHarbourBook>>;
 beforeAll(async () => {
   ({ database, drop } = await freshDatabase());
   harbourBook = await openHarbourBook(folder);
-  phones = await ensureDemo(database, seal, folder, harbourBook.door);
+  phones = await ensureDemo(database, seal, folder, harbourBook.door, null);
 });
 afterAll(async () => {
   await harbourBook.close();
@@ -33,7 +33,7 @@ test('the demo company is loaded once, with phones for the stand-ins to enrol', 
     { name: 'Gwen Harrow', misbehaves: 'wrongTransport' },
     { name: 'Fiona Mactier', misbehaves: 'oddCodecs', codecs: ['G722'] },
   ]);
-  expect(await ensureDemo(database, seal, folder, harbourBook.door)).toEqual({ enrol: [], typed: [] });
+  expect(await ensureDemo(database, seal, folder, harbourBook.door, null)).toEqual({ enrol: [], typed: [] });
   const count = (await database('person').pluck('id')).length;
   expect(count).toBe(46);
 });

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import pino from 'pino';
 import type { Knex } from 'knex';
+import { readAmount } from '@night-bell/core/model/amount';
 import { type Codec, deviceModel, type ModelId, type Transport } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import type { Destination } from '@night-bell/core/model/destination';
@@ -14,7 +15,10 @@ import { ruleDraft } from '@night-bell/core/model/rules.schema';
 import { trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
-import { createNumber } from '../areas/numbers/store.ts';
+import { addEntries } from '../areas/balance/store.ts';
+import type { Shop } from '../areas/number-shop/shop.ts';
+import { holdNumbers, rentNumbers } from '../areas/number-shop/store.ts';
+import { changeNumber, createNumber, getNumber, numberSnapshot } from '../areas/numbers/store.ts';
 import { readAgentSettings, writeAgentSettings } from '../areas/agent-settings/store.ts';
 import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { changePhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
@@ -72,6 +76,9 @@ interface DemoCompany {
   timeZone: string;
   password: string;
   seats: number;
+  paidIn: string;
+  /** Rented at the number shop, with what each is for. */
+  rented: { number: string; label: string; destination: string }[];
   teamAddresses: Record<string, EmergencyAddress>;
 }
 
@@ -110,6 +117,7 @@ export async function ensureDemo(
   seal: Seal,
   folder: string,
   harbourBook: HarbourBookDoor,
+  shop: Shop | null,
 ): Promise<DemoPhones> {
   const none: DemoPhones = { enrol: [], typed: [] };
   const here = await installation(database);
@@ -168,6 +176,8 @@ export async function ensureDemo(
       itemCalled(trx, kinds, name),
     );
   });
+  const administrator = made[people.findIndex((person) => person.role === 'administrator')]!;
+  await loadMoney(database, company.paidIn, company.rented, shop, administrator.id);
   const { timeZone } = company;
   await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });
   await database('installation').update({ demo: true });
@@ -197,6 +207,33 @@ function demoCodecs(row: DemoPerson): Codec[] {
 
 function transportOf(model: ModelId): Transport {
   return deviceModel(model)!.transports.includes('tls') ? 'tls' : 'tcp';
+}
+
+/** Money first, then what it buys at the shop; without a shop only the money. */
+async function loadMoney(
+  database: Database,
+  paidIn: string,
+  rented: DemoCompany['rented'],
+  shop: Shop | null,
+  byPerson: string,
+): Promise<void> {
+  await addEntries(database, [
+    { kind: 'topUp', amount: readAmount(paidIn)!, what: 'Paid in', byPerson, once: 'demo' },
+  ]);
+  if (shop === null) return;
+  const numbers = rented.map(({ number }) => number);
+  await holdNumbers(database, shop, numbers, byPerson);
+  await database.transaction(async (trx) => {
+    const author = authorOf(byPerson);
+    const ids = await rentNumbers(trx, shop, numbers, author);
+    for (const id of ids) {
+      const number = await getNumber(trx, id);
+      const { label, destination } = rented.find((each) => each.number === number.e164)!;
+      const draft = { ...numberSnapshot(number), label };
+      const to = destination === '' ? null : await destinationCalled(trx, destination);
+      await changeNumber(trx, id, number.version, { ...draft, destination: to }, author);
+    }
+  });
 }
 
 async function loadTrunks(

@@ -110,6 +110,11 @@ export interface RuleWarning {
   example?: string;
   digits?: string;
 }
+export type Balance = Reply<'/api/balance', 'get'>;
+export type ShopCountry = Reply<'/api/number-shop/countries', 'get'>[number];
+export type ShopOffer = Reply<'/api/number-shop/numbers', 'get'>[number];
+export type ShopHold = Reply<'/api/number-shop/holds', 'get'>[number];
+export type BroughtNumbers = Reply<'/api/numbers/list', 'post'>;
 export type Campaign = Reply<'/api/campaigns', 'get'>[number];
 export type CampaignProgress = Reply<'/api/campaigns/{id}/progress', 'get'>;
 export type Contact = Reply<'/api/campaigns/{id}/contacts', 'get'>[number];

@@ -5,7 +5,7 @@ import { api, ApiProblem, ask } from '../api/client.ts';
 import { making } from './making.ts';
 import { useSetUp } from '../shell/set-up.ts';
 
-/** Where a call goes: anything that exists, or a queue made right here. */
+/** Where a call goes: anything that exists, or a queue or an outside number made right here. */
 const props = defineProps<{
   id: string;
   label: string;
@@ -17,8 +17,9 @@ const props = defineProps<{
 const model = defineModel<Destination | null>({ required: true });
 const setUp = useSetUp();
 const search = ref('');
-const naming = ref(false);
-const queueName = ref('');
+const naming = ref<'queue' | 'outside' | null>(null);
+const name = ref('');
+const digits = ref('');
 const fault = ref('');
 
 const kindWords = { queue: 'Queue', person: 'Person', voicemail: 'Voicemail', outside: 'Outside number' };
@@ -33,7 +34,12 @@ const items = computed(() => [
       props: { subtitle: kindWords[each.kind] },
     })),
   { value: 'end', title: 'Say that nobody can take the call' },
-  ...(props.makeQueue === true ? [{ value: 'make', title: 'Make a new queue …' }] : []),
+  ...(props.makeQueue === true
+    ? [
+        { value: 'make queue', title: 'Make a new queue …' },
+        { value: 'make outside', title: 'Make a new outside number …' },
+      ]
+    : []),
 ]);
 
 const value = computed(() => {
@@ -44,9 +50,10 @@ const value = computed(() => {
 function choose(chosen: string | null): void {
   if (chosen === null || chosen === 'none') model.value = null;
   else if (chosen === 'end') model.value = { kind: 'end' };
-  else if (chosen === 'make') {
-    naming.value = true;
-    queueName.value = search.value;
+  else if (chosen === 'make queue' || chosen === 'make outside') {
+    naming.value = chosen === 'make queue' ? 'queue' : 'outside';
+    name.value = '';
+    digits.value = '';
   } else {
     const [kind, id] = chosen.split(' ') as [keyof typeof kindWords, string];
     model.value = { kind, id };
@@ -57,11 +64,15 @@ const begin = () => void making(make());
 
 async function make(): Promise<void> {
   fault.value = '';
+  const kind = naming.value!;
   try {
-    const queue = await ask(api.POST('/api/queues', { body: { name: queueName.value } }));
+    const made =
+      kind === 'queue'
+        ? await ask(api.POST('/api/queues', { body: { name: name.value } }))
+        : await ask(api.POST('/api/outside-numbers', { body: { name: name.value, e164: digits.value } }));
     await setUp.load();
-    model.value = { kind: 'queue', id: queue.id };
-    naming.value = false;
+    model.value = { kind, id: made.id };
+    naming.value = null;
   } catch (error) {
     fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
   }
@@ -82,15 +93,29 @@ async function make(): Promise<void> {
     />
     <div v-if="naming" class="make">
       <input
-        v-model="queueName"
-        aria-label="Name of the new queue"
-        placeholder="Name of the new queue"
+        v-model="name"
+        :aria-label="naming === 'queue' ? 'Name of the new queue' : 'Name of the outside number'"
+        :placeholder="naming === 'queue' ? 'Name of the new queue' : 'Its name, for yourselves'"
+        @keydown.enter.prevent="begin"
+      />
+      <input
+        v-if="naming === 'outside'"
+        v-model="digits"
+        class="mono"
+        aria-label="The outside number"
+        placeholder="+1 425 555 0120"
         @keydown.enter.prevent="begin"
       />
       <button class="link" type="button" @click="begin">Make it</button>
-      <button class="link" type="button" @click="naming = false">Leave it</button>
+      <button class="link" type="button" @click="naming = null">Leave it</button>
       <p class="small" :class="fault === '' ? 'second' : 'fault-text'">
-        {{ fault === '' ? 'Members are added on the queue afterwards.' : fault }}
+        {{
+          fault !== ''
+            ? fault
+            : naming === 'queue'
+              ? 'Members are added on the queue afterwards.'
+              : 'It is dialled over the trunks of the dialling rules.'
+        }}
       </p>
     </div>
   </div>

@@ -129,6 +129,18 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fix: 'Choose one',
         path: `/people/${item}`,
       };
+    case 'numberReported':
+      return {
+        fact: `${formatNumber(finding.detail)} ${finding.itemName} was reported for unwanted calls`,
+        fix: 'See by whom',
+        path: `/numbers/${item}`,
+      };
+    case 'balanceLow':
+      return {
+        fact: `The balance is low: $ ${finding.detail}`,
+        fix: 'Pay in',
+        path: '/numbers',
+      };
     case 'seatsTaken':
       return {
         fact: `All seats are in use, ${finding.detail}: nobody more can sign in`,

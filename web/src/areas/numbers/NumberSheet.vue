@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
+import { placeOf } from '@night-bell/core/numbers/facts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type HeldNumber, ifMatch, type UsedBy } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
@@ -15,13 +16,14 @@ import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import SourceField from '../sources/SourceField.vue';
-import { numberWords, showNumber } from './words.ts';
+import { numberWords, reportWords, showNumber } from './words.ts';
 
 interface Draft {
   e164: string;
   label: string;
   destination: Destination | null;
   sourceId: string | null;
+  dialTeams: string[];
 }
 
 const props = defineProps<{ number: HeldNumber | null }>();
@@ -50,9 +52,9 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
   });
 
 function draftOf(number: HeldNumber | null): Draft {
-  if (number === null) return { e164: '', label: '', destination: null, sourceId: null };
-  const { e164, label, destination, sourceId } = number;
-  return { e164, label, destination, sourceId };
+  if (number === null) return { e164: '', label: '', destination: null, sourceId: null, dialTeams: [] };
+  const { e164, label, destination, sourceId, dialTeams } = number;
+  return { e164, label, destination, sourceId, dialTeams: [...dialTeams] };
 }
 
 watch(
@@ -88,7 +90,7 @@ const asking = ref(false);
   <Sheet
     v-model:tab="tab"
     :title="number === null ? 'New number' : formatNumber(number.e164)"
-    :second="number?.label ?? 'Held already; renting comes with the number shop'"
+    :second="number?.label ?? 'Held already, at any provider'"
     :tabs="number === null ? [] : ['Number', `Used by ${users.length}`, 'History']"
     @close="emit('close')"
   >
@@ -145,6 +147,24 @@ const asking = ref(false);
           >
             <SourceField id="number-source" v-model="draft.sourceId" :readonly="!session.mayEdit" />
           </LedgerField>
+          <LedgerField
+            label="Shown by"
+            for="number-teams"
+            hint="Whose people may show it as caller ID when they dial. A campaign chooses its own."
+          >
+            <v-autocomplete
+              id="number-teams"
+              v-model="draft.dialTeams"
+              multiple
+              chips
+              closable-chips
+              placeholder="everybody"
+              :items="setUp.teams"
+              item-value="id"
+              item-title="name"
+              :readonly="!session.mayEdit"
+            />
+          </LedgerField>
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div v-if="session.mayEdit && (changed || number === null)" class="buttons">
             <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
@@ -157,13 +177,32 @@ const asking = ref(false);
         </section>
       </form>
       <section v-if="number !== null">
+        <h3>What it is</h3>
+        <p>
+          {{ placeOf(number.e164) ?? 'Place not known'
+          }}{{ number.canText ? ', voice and text' : ', voice' }}.
+          <span class="mono">{{ number.callsToday }}</span>
+          {{ number.callsToday === 1 ? 'call' : 'calls' }} today.
+        </p>
+        <p class="second">
+          <template v-if="number.monthly"
+            >Rented at the shop for <span class="mono">$ {{ number.monthly }}</span> a month, paid until
+            {{ number.paidUntil?.slice(0, 10) }}.</template
+          >
+          <template v-else>Brought from elsewhere: its rent is not ours to charge.</template>
+        </p>
+        <p v-if="number.reports.length > 0" class="fault-text">{{ reportWords(number) }}.</p>
         <div class="buttons">
           <v-btn @click="test.show(formatNumber(number.e164))">Test a call</v-btn>
           <v-btn :to="`/calls?numberId=${number.id}`">Its calls</v-btn>
           <v-btn v-if="session.mayEdit && !asking" @click="asking = true">Give up</v-btn>
         </div>
         <p v-if="asking" class="ask">
-          Giving a number up cannot be taken back.
+          {{
+            number.monthly
+              ? 'It goes back to the shop, and the month paid is not paid back.'
+              : 'Giving a number up cannot be taken back.'
+          }}
           <button class="link" type="button" @click="giveUp">Give {{ formatNumber(number.e164) }} up</button>
           <button class="link" type="button" @click="asking = false">Keep it</button>
         </p>

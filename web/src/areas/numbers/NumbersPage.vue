@@ -1,79 +1,213 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, type Balance, type HeldNumber } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
+import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import BalanceSheet from './BalanceSheet.vue';
+import BringNumbers from './BringNumbers.vue';
+import NumberBulkBar from './NumberBulkBar.vue';
 import NumberSheet from './NumberSheet.vue';
+import NumberShop from './NumberShop.vue';
+import { reportWords } from './words.ts';
 
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
+const live = useLive();
 const session = useSession();
 const { making, choose, add, close } = useItemList('/numbers');
+const address = useAddress();
+const sort = address.part('sort');
+const only = address.choice('only');
+const beside = ref<'shop' | 'balance' | 'bring' | null>(null);
+const marked = ref<ReadonlySet<string>>(new Set());
+const balance = ref<Balance | null>(null);
+watch(
+  [() => setUp.numbers, () => live.endedCalls],
+  async () => {
+    balance.value = await ask(api.GET('/api/balance')).catch(() => balance.value);
+  },
+  { immediate: true },
+);
 
-/** Unrouted numbers first: they must not hide. */
+/** Those that lead nowhere hide in a long list: they come first. */
 const rows = computed(() => {
-  const numbers = setUp.numbers ?? [];
+  const all = (setUp.numbers ?? []).filter((number) => {
+    if (only.value === 'unrouted') return number.destination === null;
+    if (only.value === 'reported') return number.reports.length > 0;
+    return only.value !== 'rented' || number.rentedAt !== null;
+  });
   return [
-    ...numbers.filter((number) => number.destination === null),
-    ...numbers.filter((number) => number.destination !== null),
+    ...all.filter((number) => number.destination === null),
+    ...all.filter((number) => number.destination !== null),
   ];
 });
 const chosen = computed(() => (setUp.numbers ?? []).find((number) => number.id === props.id));
+const markedIds = computed(() => rows.value.filter((row) => marked.value.has(row.id)).map((row) => row.id));
 const sentence = computed(() => {
   if (setUp.numbers === null) return 'Reading the list.';
-  const unrouted = rows.value.filter((number) => number.destination === null).length;
-  const numbers = rows.value.length === 1 ? '1 number' : `${rows.value.length} numbers`;
+  const unrouted = setUp.numbers.filter((number) => number.destination === null).length;
+  const numbers = setUp.numbers.length === 1 ? '1 number' : `${setUp.numbers.length} numbers`;
   return `${numbers}, ${unrouted === 0 ? 'all lead somewhere' : `${unrouted} lead${unrouted === 1 ? 's' : ''} nowhere`}`;
 });
+const narrowings = [
+  { value: null, title: 'all numbers' },
+  { value: 'unrouted', title: 'those that lead nowhere' },
+  { value: 'reported', title: 'those reported' },
+  { value: 'rented', title: 'those rented at the shop' },
+];
 
 const kindWords = { queue: 'queue', person: 'person', voicemail: 'voicemail', outside: 'outside', end: '' };
 const columns = [
-  { key: 'e164', title: 'Number', width: '160px', mono: true },
-  { key: 'label', title: 'Label' },
-  { key: 'leadsTo', title: 'Leads to' },
-  { key: 'kind', title: '', width: '100px' },
+  { key: 'e164', title: 'Number', width: '150px', mono: true, sort: (row: HeldNumber) => row.e164 },
+  { key: 'label', title: 'Label', sort: (row: HeldNumber) => row.label },
+  { key: 'leadsTo', title: 'Leads to', sort: (row: HeldNumber) => row.destinationName ?? '' },
+  { key: 'source', title: 'Source', sort: (row: HeldNumber) => row.sourceName ?? '' },
+  {
+    key: 'monthly',
+    title: '$ a month',
+    width: '88px',
+    mono: true,
+    right: true,
+    sort: (row: HeldNumber) => Number(row.monthly ?? 0),
+  },
+  {
+    key: 'today',
+    title: 'Today',
+    width: '64px',
+    mono: true,
+    right: true,
+    sort: (row: HeldNumber) => row.callsToday,
+  },
 ];
+
+function open(what: 'shop' | 'balance' | 'bring'): void {
+  close();
+  beside.value = what;
+}
+function choosing(row: { id: string }): void {
+  beside.value = null;
+  choose(row);
+}
+function adding(): void {
+  beside.value = null;
+  add();
+}
+/** One rented number is opened at once; of several the first comes first in the list anyway. */
+function rented(ids: string[]): void {
+  beside.value = null;
+  if (ids.length === 1) choose({ id: ids[0]! });
+  else marked.value = new Set(ids);
+}
+useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 </script>
 
 <template>
   <PageHead title="Numbers" :sentence="sentence">
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
-      >New number<KeyCap>N</KeyCap></v-btn
+    <v-btn @click="open('balance')"
+      >Balance
+      <span class="mono sum" :class="{ 'fault-text': balance?.isLow }"
+        >$ {{ balance?.balance ?? '…' }}</span
+      ></v-btn
+    >
+    <v-btn v-if="session.mayEdit" @click="open('bring')">Bring a list</v-btn>
+    <v-btn v-if="session.mayEdit" @click="adding">Enter one<KeyCap>N</KeyCap></v-btn>
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="open('shop')"
+      >Number shop<KeyCap>S</KeyCap></v-btn
     >
   </PageHead>
-  <div class="split">
-    <LedgerTable caption="Numbers" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
-      <template #e164="{ row }">{{ formatNumber(row.e164) }}</template>
-      <template #leadsTo="{ row }">
-        <span v-if="row.destination === null" class="nowhere"><Shape name="missing" /> Nowhere</span>
-        <template v-else>{{ row.destinationName }}</template>
-      </template>
-      <template #kind="{ row }"
-        ><span class="second">{{
-          row.destination === null ? '' : kindWords[row.destination.kind]
-        }}</span></template
+  <NumberShop v-if="beside === 'shop'" class="split" @close="beside = null" @rented="rented" />
+  <div v-else class="split">
+    <div class="list">
+      <div class="sentence">
+        Show
+        <v-select v-model="only" aria-label="Which numbers" :items="narrowings" />
+        <span class="second">unrouted ones first</span>
+      </div>
+      <NumberBulkBar
+        v-if="markedIds.length > 0 && session.mayEdit"
+        :ids="markedIds"
+        @clear="marked = new Set()"
+      />
+      <LedgerTable
+        v-model:marked="marked"
+        v-model:sort="sort"
+        caption="Numbers"
+        :columns="columns"
+        :rows="rows"
+        :chosen="props.id"
+        :markable="session.mayEdit"
+        @choose="choosing"
       >
-      <template #empty>
-        <EmptyLine
-          v-if="setUp.numbers !== null"
-          text="No number yet. Callers come in on numbers; each leads to a queue, a person or a voicemail box."
+        <template #e164="{ row }">{{ formatNumber(row.e164) }}</template>
+        <template #label="{ row }">
+          {{ row.label }}
+          <span v-if="row.reports.length > 0" class="fault-text" :title="reportWords(row)"
+            ><Shape name="fault" /> reported</span
+          >
+        </template>
+        <template #leadsTo="{ row }">
+          <span v-if="row.destination === null" class="nowhere"><Shape name="missing" /> Nowhere</span>
+          <template v-else
+            >{{ row.destinationName }}
+            <span class="second">{{ kindWords[row.destination.kind] }}</span></template
+          >
+        </template>
+        <template #source="{ row }">{{ row.sourceName }}</template>
+        <template #monthly="{ row }"
+          ><span :class="{ second: row.monthly === null }">{{ row.monthly ?? 'own' }}</span></template
         >
-          <v-btn v-if="session.mayEdit" @click="add">New number</v-btn>
-        </EmptyLine>
-      </template>
-    </LedgerTable>
-    <NumberSheet v-if="making" key="new" :number="null" @close="close" @made="choose" />
+        <template #today="{ row }">{{ row.callsToday }}</template>
+        <template #empty>
+          <EmptyLine
+            v-if="setUp.numbers !== null && setUp.numbers.length > 0"
+            text="No number fits this sentence. Change its field."
+          />
+          <EmptyLine
+            v-else-if="setUp.numbers !== null"
+            text="No number yet. Rent one in the shop, or enter one held elsewhere; then say where it leads."
+          >
+            <v-btn v-if="session.mayEdit" @click="open('shop')">Number shop</v-btn>
+          </EmptyLine>
+        </template>
+      </LedgerTable>
+    </div>
+    <BalanceSheet v-if="beside === 'balance'" @close="beside = null" @changed="balance = $event" />
+    <BringNumbers v-else-if="beside === 'bring'" @close="beside = null" />
+    <NumberSheet v-else-if="making" key="new" :number="null" @close="close" @made="choose" />
     <NumberSheet v-else-if="chosen" :key="chosen.id" :number="chosen" @close="close" @made="choose" />
   </div>
 </template>
 
 <style scoped>
+.list {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.sentence {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 5px 20px;
+  border-bottom: 1px solid var(--rule);
+}
+.sentence :deep(.v-select) {
+  flex: 0 0 208px;
+}
+.sum {
+  margin-left: 8px;
+}
 .split {
   flex: 1;
   display: flex;

@@ -1,4 +1,5 @@
 import type { Destination } from '@night-bell/core/model/destination';
+import type { HeldNumber } from '../../api/client.ts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 
 /** What the fields of a number are called, and how their values read. */
@@ -7,15 +8,22 @@ export const numberWords: Record<string, string> = {
   label: 'Label',
   destination: 'Leads to',
   sourceId: 'Call source',
+  dialTeams: 'May be shown by',
 };
 
 export function showNumber(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'e164') return formatNumber(String(value));
     if (field === 'sourceId') return value === null ? 'none' : nameOf(value as string);
+    if (field === 'dialTeams') return (value as string[]).map(nameOf).join(', ') || 'everybody';
     if (field !== 'destination') return String(value);
     const destination = value as Destination | null;
     if (destination === null) return 'nowhere';
     return destination.kind === 'end' ? 'Say that nobody can take the call' : nameOf(destination.id);
   };
+}
+
+/** Who has reported it for unwanted calls, and when. */
+export function reportWords({ reports }: Pick<HeldNumber, 'reports'>): string {
+  return reports.map(({ by, on }) => `Reported by ${by} on ${on}`).join('. ');
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { watch } from 'vue';
+import { computed, watch } from 'vue';
+import { priceFor } from '@night-bell/core/dialling/price';
 import { api, ask, ifMatch, type Person } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import DestinationField from '../../kit/DestinationField.vue';
@@ -47,6 +48,17 @@ function reachOutside(on: boolean): void {
   }
   if (draft.value !== null) draft.value.outsideNumber = on ? { e164: '', trunkId: first!.id } : null;
 }
+
+/** What being reached outside costs. */
+const costWords = computed(() => {
+  const outside = draft.value?.outsideNumber;
+  const trunk = setUp.trunkById.get(outside?.trunkId ?? '');
+  if (outside == null || trunk === undefined) return '';
+  const price = priceFor(trunk.prices, outside.e164.replace(/[^\d+]/g, ''));
+  return price === null
+    ? `What ${trunk.name} costs is not known.`
+    : `Each minute costs $ ${price.perMinute} over ${trunk.name}.`;
+});
 
 /** An empty field leaves the queue's own wrap-up. */
 function wrapUp(text: string): number | null {
@@ -177,7 +189,7 @@ function wrapUp(text: string): number | null {
             label="Number"
             for="sheet-outside"
             :fault="faults['/outsideNumber/e164']"
-            hint="Rung when no softphone is registered, or when chosen at the desk."
+            :hint="`Rung when no phone is registered, or when chosen at the desk. ${costWords}`"
           >
             <v-text-field
               id="sheet-outside"
