@@ -25,6 +25,8 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   for (const number of changes.numbers ?? []) state.numbers.set(number.id, number);
   for (const campaign of changes.campaigns ?? []) changeCampaign(state, campaign);
   for (const outside of changes.outsideNumbers ?? []) state.outsideNumbers.set(outside.id, outside);
+  for (const room of changes.rooms ?? []) state.rooms.set(room.id, room);
+  for (const box of changes.faxBoxes ?? []) state.faxBoxes.set(box.id, box);
   if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
   for (const id of changes.gone ?? []) remove(state, id);
   deriveRoutes(state);
@@ -189,6 +191,8 @@ function remove(state: State, id: string): void {
   state.numbers.delete(id);
   state.boxes.delete(id);
   state.outsideNumbers.delete(id);
+  state.rooms.delete(id);
+  state.faxBoxes.delete(id);
   state.trunks.delete(id);
 }
 
@@ -228,7 +232,12 @@ export function deriveRoutes(state: State): void {
     if (extension !== null && !agent.retired)
       state.extensions.set(extension, { kind: 'person', id: agent.person.id });
   }
-  for (const outside of state.outsideNumbers.values())
-    if (outside.extension !== null)
-      state.extensions.set(outside.extension, { kind: 'outside', id: outside.id });
+  const places = [
+    ['outside', state.outsideNumbers],
+    ['room', state.rooms],
+    ['fax', state.faxBoxes],
+  ] as const;
+  for (const [kind, items] of places)
+    for (const { id, extension } of items.values())
+      if (extension !== null) state.extensions.set(extension, { kind, id });
 }

@@ -18,7 +18,7 @@ export type StopRinging =
 
 /** What is played into a leg. `acceptCall` asks somebody reached outside for the key that takes the call. */
 export type Prompt =
-  'waiting' | 'ringing' | 'notTaken' | 'acceptCall' | 'lineHeld' | 'lineBusy' | 'abandoned';
+  'waiting' | 'ringing' | 'notTaken' | 'acceptCall' | 'lineHeld' | 'lineBusy' | 'abandoned' | 'enterPin';
 
 /** What the host is to do, in order. Named `seq.n` by the host; devices ignore repeats. */
 export type Effect =
@@ -70,6 +70,8 @@ export type Effect =
   | { kind: 'resume'; callId: string; leg: string }
   | { kind: 'play'; callId: string; leg: string; prompt: Prompt }
   | { kind: 'record'; callId: string; boxId: string; greetingSeconds: number; maxMessageSeconds: number }
+  | { kind: 'joinRoom'; callId: string; leg: string; roomId: string; tone: boolean }
+  | { kind: 'receiveFax'; callId: string; leg: string; boxId: string }
   | { kind: 'release'; callId: string; leg: string; cause: ReleaseCause }
   | { kind: 'callEnded'; facts: CallFacts }
   | { kind: 'agentChanged'; personId: string }
@@ -92,6 +94,8 @@ export type CallResult =
   | 'turnedAway'
   | 'nowhere'
   | 'forwarded'
+  | 'conference'
+  | 'fax'
   | 'machine'
   | 'hungUp'
   | 'optedOut'
@@ -105,6 +109,8 @@ export const callResults: readonly CallResult[] = [
   'turnedAway',
   'nowhere',
   'forwarded',
+  'conference',
+  'fax',
   'noAnswer',
   'busy',
   'machine',

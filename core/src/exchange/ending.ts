@@ -18,11 +18,15 @@ export function callerHangsUp(state: State, callId: string): Refusal | null {
 
 export function messageRanOut(state: State, call: Call): void {
   call.messageTimer = null;
+  // Nobody typed the PIN: they are told and released. Nothing came at a fax box: it hangs up.
+  if (call.stage === 'roomDoor') return void state.todo.push({ send: call, to: { kind: 'end' } });
+  if (call.stage === 'fax') return endCall(state, call, 'exchange', 'abandoned');
   endCall(state, call, 'exchange', call.stage === 'announcement' ? 'abandoned' : 'voicemail');
 }
 
 function resultWhenLeft(state: State, call: Call): CallResult {
   if (call.stage === 'talking') return 'answered';
+  if (call.stage === 'inRoom') return 'conference';
   if (call.stage === 'forwarded') return call.direction === 'dialled' ? 'answered' : 'forwarded';
   return call.stage === 'voicemail' && state.now > call.messageFrom ? 'voicemail' : 'abandoned';
 }
@@ -38,7 +42,7 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   call.connectByTimer = clearTimer(state, call.connectByTimer);
   const agent = call.talkingAgent;
   const messageMs = result === 'voicemail' ? state.now - call.messageFrom : null;
-  const talks = call.stage === 'talking' || call.stage === 'forwarded' || call.stage === 'held';
+  const talks = ['talking', 'forwarded', 'held', 'inRoom'].includes(call.stage);
   const talkedMs = talks && call.answeredAt !== null ? state.now - call.answeredAt : 0;
   const wrapUpSeconds =
     agent === null || call.queue === null

@@ -71,6 +71,8 @@ export type ExchangeEventBody =
   | { kind: 'lineClosed'; personId: string }
   /** A key pressed on a leg. */
   | { kind: 'keyPressed'; leg: string; key: string }
+  /** The pages of a fax are in, and kept as a file. */
+  | { kind: 'faxReceived'; callId: string; pages: number }
   /** A dialled contact's greeting is over, and who it was. */
   | { kind: 'greetingEnded'; leg: string; by: 'person' | 'machine' }
   /** The host's answer to `wantContacts`; `askAgainAt` says when there may be more, null when never. */

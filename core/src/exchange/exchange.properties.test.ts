@@ -16,6 +16,7 @@ import {
   trunk,
 } from './exchange.testing.ts';
 import { brokenInvariants } from './invariants.ts';
+import { pinHash } from './rooms.ts';
 import type { State } from './state.ts';
 
 const people = ['a', 'b', 'c', 'd', 'e'];
@@ -26,7 +27,13 @@ const destination: fc.Arbitrary<Destination> = fc.oneof(
   fc.constantFrom<Destination>({ kind: 'end' }, { kind: 'queue', id: 'q0' }, { kind: 'queue', id: 'q1' }),
   fc.constantFrom(...people).map((id): Destination => ({ kind: 'person', id })),
   fc.constantFrom(...people).map((id): Destination => ({ kind: 'voicemail', id: `${id}.box` })),
-  fc.constant<Destination>({ kind: 'outside', id: 'o' }),
+  fc.constantFrom<Destination>(
+    { kind: 'outside', id: 'o' },
+    { kind: 'room', id: 'r1' },
+    { kind: 'room', id: 'r2' },
+    { kind: 'fax', id: 'f' },
+    { kind: 'number', id: 'n0' },
+  ),
 );
 
 const someQueue = (id: string) =>
@@ -100,6 +107,11 @@ const setUp: fc.Arbitrary<Configuration> = fc
       outsideNumbers: [
         { id: 'o', name: 'O', extension: '4001', e164: '+442079460123', trunkId: null, ringSeconds: 9 },
       ],
+      rooms: [
+        { id: 'r1', name: 'R1', extension: null, pinHash: null, pinLength: 0, joinTone: true },
+        { id: 'r2', name: 'R2', extension: null, pinHash: pinHash('r2', '1'), pinLength: 1, joinTone: false },
+      ],
+      faxBoxes: [{ id: 'f', name: 'F', extension: null }],
       rules: agents.rules,
       campaigns: [campaign('x0', 'q0', x0), campaign('x1', 'q1', { ...x1, running: true })],
     };

@@ -94,6 +94,8 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     trunks: [trunk(10)],
     campaigns: [],
     outsideNumbers: [],
+    rooms: [],
+    faxBoxes: [],
     rules: [],
   };
 }

@@ -23,6 +23,7 @@ import { setAway, signOut } from './presence.ts';
 import { waitRanOut } from './queueing.ts';
 import type { Detail, StoryRecord } from './records.ts';
 import { arrive, sendTo } from './routing.ts';
+import { faxReceived } from './rooms.ts';
 import { restoreState } from './restore.ts';
 import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
 import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
@@ -165,6 +166,8 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return keyPressed(state, event.leg, event.key);
     case 'greetingEnded':
       return contactGreeted(state, event.leg, event.by);
+    case 'faxReceived':
+      return faxReceived(state, event.callId, event.pages);
     case 'contactsLeased':
       return takeContacts(state, event);
     case 'contactsChanged':
@@ -231,6 +234,8 @@ export function emptyState(): State {
     calls: new Map(),
     trunks: new Map(),
     outsideNumbers: new Map(),
+    rooms: new Map(),
+    faxBoxes: new Map(),
     dialPlan: new DialPlan([]),
     campaigns: new Map(),
     optedOut: new Map(),

@@ -21,6 +21,12 @@ export function destinationName(state: State, destination: Destination): string 
       return state.boxes.get(destination.id)?.name ?? 'a voicemail box that is gone';
     case 'outside':
       return state.outsideNumbers.get(destination.id)?.name ?? 'an outside number that is gone';
+    case 'room':
+      return state.rooms.get(destination.id)?.name ?? 'a conference room that is gone';
+    case 'fax':
+      return state.faxBoxes.get(destination.id)?.name ?? 'a fax box that is gone';
+    case 'number':
+      return state.numbers.get(destination.id)?.label ?? 'a number that is gone';
     case 'end':
       return 'the end of the call';
   }

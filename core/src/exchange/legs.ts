@@ -11,6 +11,7 @@ import type { LegFailure, Refusal } from './events.ts';
 import { outsideAnswered, outsideEnded, outsideFailed, outsideRangOut } from './forwarding.ts';
 import { closeLine, holdLine, lineFailed, lineLifted } from './lines.ts';
 import { agentLegFailed, agentLifted, agentRangOut, findLeg, ringingLeg, takeAnswer } from './offers.ts';
+import { roomKey } from './rooms.ts';
 import type { Call, Leg, State } from './state.ts';
 
 /** The key with which somebody reached on an outside number takes a call. */
@@ -56,6 +57,7 @@ export function legEnded(state: State, legId: string): Refusal | null {
 export function keyPressed(state: State, legId: string, key: string): Refusal | null {
   return onLeg(state, legId, (call, leg) => {
     if (leg.party === 'contact') return contactPressed(state, call, key);
+    if (leg.party === 'caller') return roomKey(state, call, key);
     if (leg.state !== 'confirming' || key !== acceptKey) return 'notExpected';
     if (call.direction === 'line') holdLine(state, call, leg);
     else takeAnswer(state, call, leg, call.ringingAgent!);

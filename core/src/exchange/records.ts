@@ -62,6 +62,11 @@ export type StoryRecord = { callId: string; at: number } & (
   | { kind: 'outsideRings'; trunkName: string; callerId: string }
   | { kind: 'wayFailed'; trunkName: string; cause: LegFailure }
   | { kind: 'forwarded'; name: string; rangMs: number }
+  /** A conference room, its door, and a fax box. */
+  | { kind: 'wrongPin'; tries: number }
+  | { kind: 'joinedRoom'; name: string; others: number }
+  | { kind: 'faxTone'; name: string }
+  | { kind: 'faxReceived'; pages: number }
   | { kind: 'sentTo'; destination: Destination; name: string }
   | {
       kind: 'enteredQueue';

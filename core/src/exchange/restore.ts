@@ -22,6 +22,8 @@ export function restoreState(snapshot: ExchangeSnapshot, state: State): State {
   for (const number of snapshot.numbers) state.numbers.set(number.id, number);
   for (const trunk of snapshot.trunks) state.trunks.set(trunk.id, new Trunk(trunk));
   for (const outside of snapshot.outsideNumbers) state.outsideNumbers.set(outside.id, outside);
+  for (const room of snapshot.rooms) state.rooms.set(room.id, room);
+  for (const box of snapshot.faxBoxes) state.faxBoxes.set(box.id, box);
   state.dialPlan = new DialPlan(snapshot.rules);
   for (const [e164, at] of snapshot.optedOut) state.optedOut.set(e164, at);
   for (const saved of snapshot.agents) state.agents.set(saved.person.id, restoreAgent(state, saved));

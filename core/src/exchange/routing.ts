@@ -7,6 +7,7 @@ import { destinationName } from './explain.ts';
 import { dialDirectly, forward } from './forwarding.ts';
 import { afterDirectRing, ringAgent } from './offers.ts';
 import { enterQueue } from './queueing.ts';
+import { enterFaxBox, enterRoom } from './rooms.ts';
 import { type Agent, Call, type Leg, type State } from './state.ts';
 import { setTimer } from './timers.ts';
 import { seizeChannel } from './trunks.ts';
@@ -119,6 +120,20 @@ export function sendTo(state: State, call: Call, destination: Destination): void
       return outside === undefined
         ? ledNowhere(state, call, 'destinationGone')
         : forward(state, call, outside);
+    }
+    case 'room': {
+      const room = state.rooms.get(destination.id);
+      return room === undefined ? ledNowhere(state, call, 'destinationGone') : enterRoom(state, call, room);
+    }
+    case 'fax': {
+      const box = state.faxBoxes.get(destination.id);
+      return box === undefined ? ledNowhere(state, call, 'destinationGone') : enterFaxBox(state, call, box);
+    }
+    case 'number': {
+      const plan = state.numbers.get(destination.id)?.plan ?? null;
+      if (plan === null) return ledNowhere(state, call, 'unroutedNumber');
+      call.fallback = plan.fallback;
+      return sendTo(state, call, plan.steps[0]?.destination ?? plan.fallback);
     }
     case 'voicemail':
       return toVoicemail(state, call, destination.id);

@@ -1,8 +1,10 @@
 import type { DiallingRule } from '../dialling/rules.ts';
 import type {
   ExchangeSettings,
+  FaxBoxItem,
   NumberItem,
   OutsideNumberItem,
+  RoomItem,
   TrunkItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
@@ -62,6 +64,9 @@ const callFields = [
   'voicemailBoxId',
   'messageFrom',
   'outward',
+  'roomId',
+  'keys',
+  'keyTries',
 ] as const;
 
 const campaignFields = ['item', 'asked', 'exhausted'] as const;
@@ -107,6 +112,8 @@ export interface ExchangeSnapshot {
   boxes: VoicemailBoxItem[];
   trunks: TrunkItem[];
   outsideNumbers: OutsideNumberItem[];
+  rooms: RoomItem[];
+  faxBoxes: FaxBoxItem[];
   rules: readonly DiallingRule[];
   campaigns: SavedCampaign[];
   optedOut: [e164: string, at: number][];
@@ -133,6 +140,8 @@ export function takeSnapshot(state: State): ExchangeSnapshot {
     boxes: [...state.boxes.values()],
     trunks: [...state.trunks.values()].map((trunk) => trunk.item),
     outsideNumbers: [...state.outsideNumbers.values()],
+    rooms: [...state.rooms.values()],
+    faxBoxes: [...state.faxBoxes.values()],
     rules: state.dialPlan.rules,
     campaigns: [...campaigns].map((campaign) => saveCampaign(campaign, state)),
     optedOut: [...state.optedOut],

@@ -13,11 +13,13 @@ import { type IdleMember, longerIdle } from '../distribute/longest-idle.ts';
 import type {
   CampaignItem,
   ExchangeSettings,
+  FaxBoxItem,
   NumberItem,
   OutsideNumberItem,
   PersonItem,
   PhoneItem,
   QueueItem,
+  RoomItem,
   TrunkItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
@@ -179,7 +181,7 @@ export interface Bridge {
 /**
  * `dialling`, `greeting` and `announcement` are of outbound calls: the contact's phone rings; they lifted; they hear
  * that nobody is free. `held` is of lines that wait for calls. `forwarding` and `forwarded`: an outside number rings, or
- * was lifted.
+ * was lifted. `roomDoor`: the PIN of a conference room is asked for.
  */
 export type CallStage =
   | 'routing'
@@ -193,6 +195,9 @@ export type CallStage =
   | 'held'
   | 'forwarding'
   | 'forwarded'
+  | 'roomDoor'
+  | 'inRoom'
+  | 'fax'
   | 'ended';
 
 /** A call on its way out over trunks: what is sent, and which trunks have not been tried. Data as it is. */
@@ -279,6 +284,10 @@ export class Call implements HeapNode {
   messageTimer: Timer | null = null;
   /** On its way out, while it is. */
   outward: Outward | null = null;
+  /** The room it is in, or before; what was typed at its door, and how often wrongly. */
+  roomId: string | null = null;
+  keys = '';
+  keyTries = 0;
 
   constructor(start: CallStart) {
     this.id = start.id;
@@ -379,6 +388,8 @@ export interface State {
   calls: Map<string, Call>;
   trunks: Map<string, Trunk>;
   outsideNumbers: Map<string, OutsideNumberItem>;
+  rooms: Map<string, RoomItem>;
+  faxBoxes: Map<string, FaxBoxItem>;
   dialPlan: DialPlan;
   campaigns: Map<string, Campaign>;
   /** Numbers opted out lately and when, so that a contact leased just before is still refused. */

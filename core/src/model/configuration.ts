@@ -17,6 +17,8 @@ export interface Configuration {
   trunks: TrunkItem[];
   campaigns: CampaignItem[];
   outsideNumbers: OutsideNumberItem[];
+  rooms: RoomItem[];
+  faxBoxes: FaxBoxItem[];
   /** In list order. */
   rules: DiallingRule[];
 }
@@ -89,6 +91,25 @@ export interface PhoneItem {
   callerId: string | null;
   /** Where help is sent, as it is read out: its own, or its team's. */
   emergencyAddress: string | null;
+}
+
+/** A conference room: callers in it hear each other. */
+export interface RoomItem {
+  id: string;
+  name: string;
+  extension: string | null;
+  /** Of the PIN asked for at its door; null for none. See pinHash. */
+  pinHash: string | null;
+  pinLength: number;
+  /** A tone is heard when somebody comes in. */
+  joinTone: boolean;
+}
+
+/** Takes faxes, each as a file. */
+export interface FaxBoxItem {
+  id: string;
+  name: string;
+  extension: string | null;
 }
 
 /** Somewhere outside that calls can be sent to. */
@@ -206,6 +227,8 @@ export interface ConfigurationChanges {
   trunks?: TrunkItem[];
   campaigns?: CampaignItem[];
   outsideNumbers?: OutsideNumberItem[];
+  rooms?: RoomItem[];
+  faxBoxes?: FaxBoxItem[];
   /** All of them, in list order. */
   rules?: DiallingRule[];
   gone?: string[];
@@ -221,6 +244,8 @@ export const emptyConfiguration: Configuration = {
   trunks: [],
   campaigns: [],
   outsideNumbers: [],
+  rooms: [],
+  faxBoxes: [],
   rules: [],
 };
 
@@ -233,6 +258,8 @@ const collections = [
   'trunks',
   'campaigns',
   'outsideNumbers',
+  'rooms',
+  'faxBoxes',
 ] as const;
 
 /** The one-step plan of a number that leads straight to `destination`. */

@@ -7,10 +7,14 @@ export type Destination =
   | { kind: 'person'; id: string }
   | { kind: 'voicemail'; id: string }
   | { kind: 'outside'; id: string }
+  | { kind: 'room'; id: string }
+  | { kind: 'fax'; id: string }
+  /** Where another number of ours leads. */
+  | { kind: 'number'; id: string }
   | { kind: 'end' };
 
 /** Kinds of items that a call can be sent to. */
-export const destinationKinds = ['queue', 'person', 'voicemail', 'outside'] as const;
+export const destinationKinds = ['queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number'] as const;
 
 /** The item a destination names, or null for `end`. */
 export function destinationItem(destination: Destination): string | null {

@@ -126,6 +126,13 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
           kind: 'callerHungUp',
           callId: effect.callId,
         });
+      case 'receiveFax':
+        return player.plan(player.now + 20_000, { kind: 'faxReceived', callId: effect.callId, pages: 2 });
+      case 'joinRoom':
+        return player.plan(player.now + talk(random, day.profile).ms, {
+          kind: 'callerHungUp',
+          callId: effect.callId,
+        });
       case 'callEnded':
         if (effect.facts.contactId !== null) day.contactEnded?.(effect.facts);
         ended.push({ facts: effect.facts, story: stories.get(effect.facts.callId) ?? [] });

@@ -20,7 +20,7 @@ export type MeanTalk = (queueId: string | null) => number;
 export type TestOutcome =
   | { kind: 'answered'; personId: string; name: string; afterMs: number }
   | { kind: 'voicemail'; name: string; afterMs: number }
-  | { kind: 'forwarded'; name: string; afterMs: number }
+  | { kind: 'forwarded' | 'joinedRoom' | 'faxTone'; name: string; afterMs: number }
   | { kind: 'ended'; result: 'turnedAway' | 'nowhere'; afterMs: number }
   | { kind: 'stillWaiting'; afterMs: number };
 
@@ -138,6 +138,8 @@ function outcomeOf(story: StoryRecord[], begin: number): TestOutcome | null {
       return { kind: 'answered', personId: last.personId, name: last.name, afterMs };
     case 'voicemail':
     case 'forwarded':
+    case 'joinedRoom':
+    case 'faxTone':
       return { kind: last.kind, name: last.name, afterMs };
     case 'ended':
       return { kind: 'ended', result: last.result === 'nowhere' ? 'nowhere' : 'turnedAway', afterMs };
