@@ -59,7 +59,7 @@ test('an administrator makes an agent, a queue, a trunk and a number', async () 
   await admin.types('#trunk-name', 'Mainland lines');
   await admin.types('#trunk-account', 'lantern');
   await admin.presses('Make this trunk');
-  await admin.sees('Up', 'tbody');
+  await admin.sees('Open', 'tbody');
   await admin.goes('numbers', 'Numbers');
   await page.keyboard.press('n');
   await admin.types('#number-digits', '(206) 555-0140');

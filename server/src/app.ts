@@ -17,6 +17,7 @@ import { callShares } from './areas/calls/calls.queries.ts';
 import { trunkAccess } from './areas/trunks/access.ts';
 import { Shop, type ShopDoor } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
+import { keepFax } from './areas/fax-boxes/store.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { installation } from './areas/session/store.ts';
 import type { Database } from './database/connection.ts';
@@ -80,6 +81,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     () => trunkAccess(database, seal),
     () => callShares(database),
     (from) => recordByNumber(database, from),
+    (fax) => keepFax(database, fax),
     logger,
   );
   const supply = new ContactSupply(database, logger);

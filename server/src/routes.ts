@@ -5,6 +5,7 @@ import { callRoutes } from './areas/calls/routes.ts';
 import { campaignRoutes } from './areas/campaigns/routes.ts';
 import { deskRoutes } from './areas/desk/routes.ts';
 import { destinationRoutes } from './areas/destinations/routes.ts';
+import { faxBoxRoutes } from './areas/fax-boxes/routes.ts';
 import { floorRoutes } from './areas/floor/routes.ts';
 import { historyRoutes } from './areas/history/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
@@ -20,6 +21,7 @@ import { enrolmentRoutes } from './areas/phones/enrolment-routes.ts';
 import { phoneRoutes } from './areas/phones/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
+import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
 import { skillRoutes } from './areas/skills/routes.ts';
@@ -58,6 +60,8 @@ export function declaredRoutes(
     ...trunkRoutes(services, gateways),
     ...ruleRoutes(services),
     ...outsideRoutes(services),
+    ...roomRoutes(services),
+    ...faxBoxRoutes(services),
     ...campaignRoutes(services),
     ...optOutRoutes(services),
     ...recordRoutes(services, sync),

@@ -10,12 +10,14 @@ import {
 } from '@night-bell/core/rehearse/behaviour';
 import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
 import { Provider, providerHost, providerHosts } from './provider.ts';
+import { faxFile } from './fax.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
 import { Traffic } from './traffic.ts';
 
 const reconnectMs = 700;
 const mostNotices = 20;
+const faxMs = 6_000;
 
 export interface StandInOptions {
   address: string;
@@ -198,7 +200,18 @@ export class StandIns {
         this.options.setMood?.(message.mood);
         return;
       case 'play':
+        if (message.prompt === 'enterPin') return this.typePin(message.callId, message.leg);
         return this.provider.hears(message.leg, message.prompt);
+      case 'joinRoom':
+        return this.plan(this.calls, message.callId, talk(this.random, this.profile).ms, () =>
+          this.hangUpCaller(message.callId),
+        );
+      case 'receiveFax':
+        return this.plan(this.calls, message.callId, faxMs, () => {
+          const pages = 1 + Math.floor(this.random() * 3);
+          const file = Buffer.from(faxFile(pages), 'latin1').toString('base64');
+          this.say({ kind: 'fax', callId: message.callId, pages, file });
+        });
       case 'hold':
       case 'resume':
         return;
@@ -252,6 +265,14 @@ export class StandIns {
   private call(ref: string, to: string, from: string, callerName?: string): void {
     const name = callerName === undefined ? {} : { callerName };
     this.say({ kind: 'call', ref, to, from, ...name, trunkHost: providerHost });
+  }
+
+  /** A stand-in caller at a room's door knows no PIN: types one, wrongly, and gives up. */
+  private typePin(callId: string, leg: string): void {
+    this.plan(this.calls, callId, 3_000, () => {
+      for (const key of '0000#') this.say({ kind: 'key', leg, key });
+      this.plan(this.calls, callId, 5_000, () => this.hangUpCaller(callId));
+    });
   }
 
   /** A stand-in agent lifts their phone and dials; who answers decides how long they talk. */

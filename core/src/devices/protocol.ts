@@ -59,6 +59,8 @@ export type FromGateway =
       device?: string;
     }
   | { kind: 'callerHungUp'; callId: string }
+  /** The pages of a fax, as a PDF in base64. */
+  | { kind: 'fax'; callId: string; pages: number; file: string }
   | { kind: 'trafficState'; on: boolean; speed: number; devices: PlayedDevice[]; frontDesk: string[] }
   | { kind: 'enrolled'; code: string; account: string | null };
 
@@ -103,6 +105,10 @@ export type ToGateway =
   | { kind: 'connected'; effect: string; callId: string; leg: string }
   | { kind: 'hold' | 'resume'; effect: string; leg: string }
   | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string }
+  /** Into a conference room; with a tone for those in it. */
+  | { kind: 'joinRoom'; effect: string; callId: string; leg: string; roomId: string; tone: boolean }
+  /** Answer with the fax tone and take the pages. */
+  | { kind: 'receiveFax'; effect: string; callId: string; leg: string }
   | { kind: 'record'; effect: string; callId: string; greetingSeconds: number; maxMessageSeconds: number }
   | { kind: 'released'; effect: string; callId: string; leg: string }
   | { kind: 'callAccepted'; ref: string; callId: string }

@@ -7,6 +7,7 @@ import { up as agents } from './migrations/0004-agents.ts';
 import { up as phones } from './migrations/0005-phones.ts';
 import { up as linesOut } from './migrations/0006-lines-out.ts';
 import { up as numbers } from './migrations/0007-numbers.ts';
+import { up as destinations } from './migrations/0008-destinations.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -17,6 +18,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0005-phones', up: phones },
   { name: '0006-lines-out', up: linesOut },
   { name: '0007-numbers', up: numbers },
+  { name: '0008-destinations', up: destinations },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

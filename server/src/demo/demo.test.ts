@@ -97,6 +97,8 @@ test('every number of the demo leads where its row says, when everybody is there
     return [number.label, testCallAt(configuration, call, () => 180_000).outcome.kind];
   });
   expect(Object.fromEntries(outcomes)).toEqual({
+    'Freight fax': 'faxTone',
+    'Old freight number': 'answered',
     'Main line': 'answered',
     'Toll-free bookings': 'answered',
     'Freight direct': 'answered',

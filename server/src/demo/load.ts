@@ -10,6 +10,7 @@ import type { Destination } from '@night-bell/core/model/destination';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { faxBoxDraft, roomRequest } from '@night-bell/core/model/places.schema';
 import { outsideDraft } from '@night-bell/core/model/outside.schema';
 import { ruleDraft } from '@night-bell/core/model/rules.schema';
 import { trunkRequest } from '@night-bell/core/model/trunks.schema';
@@ -24,6 +25,8 @@ import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { changePhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
 import { createQueue } from '../areas/queues/store.ts';
 import { installation, setPassword } from '../areas/session/store.ts';
+import { faxBoxStore } from '../areas/fax-boxes/store.ts';
+import { roomStore, setPin } from '../areas/rooms/store.ts';
 import { outsideStore } from '../areas/outside/store.ts';
 import { ruleStore } from '../areas/rules/store.ts';
 import { createConnection } from '../areas/records/store.ts';
@@ -94,6 +97,8 @@ interface DemoOutbound {
   trunks: ({ certificate?: boolean; secret?: string; account: string } & Record<string, unknown>)[];
   rules: ({ trunks: string[]; teams?: string[] } & Record<string, unknown>)[];
   outside: object[];
+  rooms: { pin?: string }[];
+  faxBoxes: object[];
   campaigns: DemoCampaign[];
   optOuts: string[];
 }
@@ -254,8 +259,16 @@ async function loadTrunks(
   }
 }
 
-async function loadRules(trx: Knex.Transaction, { rules, outside }: DemoOutbound): Promise<void> {
+async function loadRules(
+  trx: Knex.Transaction,
+  { rules, outside, rooms, faxBoxes }: DemoOutbound,
+): Promise<void> {
   const author = authorOf(null);
+  for (const each of faxBoxes) await faxBoxStore.create(trx, checked(faxBoxDraft.validate(each)), author);
+  for (const each of rooms) {
+    const id = await roomStore.create(trx, checked(roomRequest.validate(each)), author);
+    if (each.pin !== undefined) await setPin(trx, id, each.pin);
+  }
   for (const each of outside) await outsideStore.create(trx, checked(outsideDraft.validate(each)), author);
   for (const { trunks, teams = [], ...rule } of rules) {
     const trunkIds: string[] = [];

@@ -2,10 +2,12 @@ import type { Knex } from 'knex';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { type Configuration, defaultSettings, directPlan } from '@night-bell/core/model/configuration';
 import { listCampaigns } from '../areas/campaigns/store.ts';
+import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
 import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
 import { listOutside } from '../areas/outside/store.ts';
 import { listPeople } from '../areas/people/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
+import { roomRows } from '../areas/rooms/store.ts';
 import { listRules } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
 import { listSkills } from '../areas/skills/store.ts';
@@ -20,6 +22,8 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const numbers = await listNumbers(database);
   const trunks = (await listTrunks(database)).filter((trunk) => !trunk.retired);
   const outside = (await listOutside(database)).filter((each) => !each.retired);
+  const rooms = (await roomRows(database)).filter((room) => !room.retired);
+  const faxBoxes = (await listFaxBoxes(database)).filter((box) => !box.retired);
   const rules = (await listRules(database)).filter((rule) => !rule.retired);
   const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
   const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
@@ -116,6 +120,10 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     outsideNumbers: outside.map(({ id, name, extension, e164, trunkId, ringSeconds }) => ({
       ...{ id, name, extension, e164, trunkId, ringSeconds },
     })),
+    rooms: rooms.map(({ id, name, extension, pinHash, pinLength, joinTone }) => ({
+      ...{ id, name, extension, pinHash, pinLength, joinTone },
+    })),
+    faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),
     rules: rules.map(({ id, name, pattern, strip, prepend, trunkIds, use, teamIds }) => ({
       ...{ id, name, pattern, strip, prepend, trunkIds, use, teamIds },
     })),

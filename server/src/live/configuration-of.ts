@@ -12,6 +12,8 @@ export function configurationOf(state: Readonly<State>): Configuration {
     voicemailBoxes: [...state.boxes.values()],
     trunks: [...state.trunks.values()].map((trunk) => trunk.item),
     outsideNumbers: [...state.outsideNumbers.values()],
+    rooms: [...state.rooms.values()],
+    faxBoxes: [...state.faxBoxes.values()],
     rules: [...state.dialPlan.rules],
     campaigns: [...state.campaigns.values()].map((campaign) => campaign.item),
   };

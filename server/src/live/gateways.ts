@@ -21,6 +21,7 @@ import { StandInDoor } from './stand-in-door.ts';
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
 const graceMs = 8_000;
 const sweepMs = 5_000;
+const largestFax = 20 * 1024 * 1024;
 /** The name by which the stand-ins say hello. */
 const standIns = 'stand-ins';
 
@@ -38,6 +39,15 @@ interface Gateway {
   say: (message: ToGateway) => void;
   trunkHosts: string[];
 }
+
+/** Keeps the pages of a fax in its box. */
+export type KeepFax = (fax: {
+  boxId: string;
+  callId: string;
+  sender: string;
+  pages: number;
+  file: Buffer;
+}) => Promise<void>;
 
 /** What of a caller is known beside the digits, looked up before the exchange hears of the call. */
 export type Recognise = (from: string) => Promise<RecordFacts | null>;
@@ -60,6 +70,7 @@ export class Gateways implements Devices {
   private readonly timers = new Set<NodeJS.Timeout>();
   private readonly sweep: NodeJS.Timeout;
   private readonly recognise: Recognise;
+  private readonly keepFax: KeepFax;
   readonly standIns: StandInDoor;
   /** Our registrations at providers. */
   readonly lines: TrunkLines;
@@ -74,6 +85,7 @@ export class Gateways implements Devices {
     trunks: () => Promise<TrunkAccess[]>,
     callable: () => Promise<{ to: string; share: number }[]>,
     recognise: Recognise,
+    keepFax: KeepFax,
     logger: Logger,
   ) {
     this.registrar = registrar;
@@ -86,6 +98,7 @@ export class Gateways implements Devices {
     });
     this.trials = new Trials((trunkHost) => this.gatewayOf(trunkHost)?.say ?? null);
     this.recognise = recognise;
+    this.keepFax = keepFax;
     this.logger = logger;
     this.sweep = setInterval(() => {
       this.expire();
@@ -186,6 +199,14 @@ export class Gateways implements Devices {
         const message = { kind: 'record' as const, effect: name, callId, greetingSeconds, maxMessageSeconds };
         return this.toLeg(`${callId}.1`, message);
       }
+      case 'joinRoom': {
+        const { callId, leg, roomId, tone } = effect;
+        return this.toLeg(leg, { kind: 'joinRoom', effect: name, callId, leg, roomId, tone });
+      }
+      case 'receiveFax': {
+        const { callId, leg } = effect;
+        return this.toLeg(leg, { kind: 'receiveFax', effect: name, callId, leg });
+      }
       case 'hold':
       case 'resume':
         return this.toLeg(effect.leg, { kind: effect.kind, effect: name, leg: effect.leg });
@@ -282,6 +303,8 @@ export class Gateways implements Devices {
         return;
       case 'call':
         return this.arrive(gateway, message);
+      case 'fax':
+        return this.fax(message);
       case 'callerHungUp':
         host.submit({ kind: 'callerHungUp', callId: message.callId });
         return;
@@ -317,6 +340,17 @@ export class Gateways implements Devices {
       standIn: gateway.name === standIns,
     });
     this.standIns.arrived(ref, callId);
+  }
+
+  /** The file is kept before the exchange hears that the call is over. */
+  private async fax({ callId, pages, file }: FromGateway & { kind: 'fax' }): Promise<void> {
+    const call = this.host?.exchange.view().calls.get(callId);
+    const to = call?.lastDestination;
+    if (call?.stage !== 'fax' || to?.kind !== 'fax') return;
+    const content = Buffer.from(file, 'base64');
+    if (content.length > largestFax || content.subarray(0, 5).toString('latin1') !== '%PDF-') return;
+    await this.keepFax({ boxId: to.id, callId, sender: call.from, pages, file: content });
+    this.host?.submit({ kind: 'faxReceived', callId, pages });
   }
 
   private async sip(gateway: Gateway, { device, message: text, source }: FromGateway & { kind: 'sip' }) {

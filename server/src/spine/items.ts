@@ -21,7 +21,9 @@ export type ItemKind =
   | 'connection'
   | 'skill'
   | 'rule'
-  | 'outside';
+  | 'outside'
+  | 'room'
+  | 'fax';
 
 export interface Reference {
   to: string;

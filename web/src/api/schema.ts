@@ -715,7 +715,7 @@ export interface paths {
                     firstTime?: boolean;
                     lost?: boolean;
                     outcome?: string;
-                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
+                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                     from?: string;
                     to?: string;
                     caller?: string;
@@ -761,7 +761,7 @@ export interface paths {
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                                 /** @enum {string} */
                                 endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
@@ -907,7 +907,7 @@ export interface paths {
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed";
                                 /** @enum {string} */
                                 endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
@@ -5425,7 +5425,7 @@ export interface paths {
                     content: {
                         "application/json": {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             id: string;
                             name: string;
                             extension: string | null;
@@ -7374,6 +7374,1022 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fax-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All fax boxes, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            faxes: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a fax box
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        extension?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            faxes: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fax-boxes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a fax box, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                extension: string | null;
+                                faxes: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a fax box
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        extension?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            faxes: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fax-boxes/{id}/faxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The faxes in a box, latest first
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            sender: string;
+                            pages: number;
+                            at: string;
+                            callId: string;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fax-boxes/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a fax box back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            faxes: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fax-boxes/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a fax box; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            faxes: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faxes/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A fax as the file that came in (PDF)
+         * @description Open to: administrator, supervisor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown[] | boolean | number | Record<string, never> | string | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor": {
         parameters: {
             query?: never;
@@ -7439,7 +8455,7 @@ export interface paths {
                                 from: string;
                                 callerName: string | null;
                                 /** @enum {string} */
-                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "forwarding" | "forwarded" | "ended";
+                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "forwarding" | "forwarded" | "roomDoor" | "inRoom" | "fax" | "ended";
                                 since: number;
                                 arrivedAt: number;
                                 answeredAt: number | null;
@@ -8754,7 +9770,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -8860,7 +9876,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -8888,7 +9904,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -9026,7 +10042,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                     id: string;
                                 };
                                 destinationName: string | null;
@@ -9151,7 +10167,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -9179,7 +10195,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -9377,6 +10393,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
+                /** @description inUse: Something still leads here. notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
                 /** @description changedMeanwhile: Somebody else changed this meanwhile */
                 412: {
                     headers: {
@@ -9469,7 +10494,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 /** Format: uuid */
                                 id: string;
                             };
@@ -10872,7 +11897,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             outsideNumber: {
@@ -11020,7 +12045,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11198,7 +12223,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                     id: string;
                                 };
                                 outsideNumber: {
@@ -11372,7 +12397,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11423,7 +12448,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             outsideNumber: {
@@ -12164,7 +13189,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             outsideNumber: {
@@ -12365,7 +13390,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             outsideNumber: {
@@ -14480,7 +15505,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -14489,7 +15514,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -14497,7 +15522,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -14615,7 +15640,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -14625,7 +15650,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -14634,7 +15659,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -14683,7 +15708,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -14692,7 +15717,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -14700,7 +15725,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -14845,7 +15870,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                     id: string;
                                 };
                                 maxWaitSeconds: number | null;
@@ -14854,7 +15879,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                     id: string;
                                 };
                                 whenNobody: unknown | {
@@ -14862,7 +15887,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                     id: string;
                                 };
                                 preferOwner: boolean;
@@ -14999,7 +16024,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -15009,7 +16034,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -15018,7 +16043,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
                         };
@@ -15067,7 +16092,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -15076,7 +16101,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -15084,7 +16109,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -15260,7 +16285,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -15269,7 +16294,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -15277,7 +16302,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -15443,7 +16468,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -15452,7 +16477,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -15460,7 +16485,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -15818,6 +16843,802 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All conference rooms, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            joinTone: boolean;
+                            hasPin: boolean;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a conference room
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        extension?: string | null;
+                        /** @default true */
+                        joinTone?: boolean;
+                        pin?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            joinTone: boolean;
+                            hasPin: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a conference room, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                extension: string | null;
+                                joinTone: boolean;
+                                hasPin: boolean;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a conference room
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        extension?: string | null;
+                        /** @default true */
+                        joinTone?: boolean;
+                        pin?: string | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            joinTone: boolean;
+                            hasPin: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a conference room back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            joinTone: boolean;
+                            hasPin: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a conference room; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            extension: string | null;
+                            joinTone: boolean;
+                            hasPin: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -19391,7 +21212,7 @@ export interface paths {
                             })[];
                             outcome: {
                                 /** @enum {string} */
-                                kind: "answered" | "voicemail" | "forwarded" | "ended" | "stillWaiting";
+                                kind: "answered" | "voicemail" | "forwarded" | "joinedRoom" | "faxTone" | "ended" | "stillWaiting";
                                 personId?: string;
                                 name?: string;
                                 result?: string;

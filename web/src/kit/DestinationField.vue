@@ -17,12 +17,20 @@ const props = defineProps<{
 const model = defineModel<Destination | null>({ required: true });
 const setUp = useSetUp();
 const search = ref('');
-const naming = ref<'queue' | 'outside' | null>(null);
+const naming = ref<'queue' | 'outside' | 'room' | 'fax' | null>(null);
 const name = ref('');
 const digits = ref('');
 const fault = ref('');
 
-const kindWords = { queue: 'Queue', person: 'Person', voicemail: 'Voicemail', outside: 'Outside number' };
+const kindWords = {
+  queue: 'Queue',
+  person: 'Person',
+  voicemail: 'Voicemail',
+  outside: 'Outside number',
+  room: 'Conference room',
+  fax: 'Fax box',
+  number: 'Another number of ours',
+};
 
 const items = computed(() => [
   ...(props.none === undefined ? [] : [{ value: 'none', title: props.none }]),
@@ -38,6 +46,8 @@ const items = computed(() => [
     ? [
         { value: 'make queue', title: 'Make a new queue …' },
         { value: 'make outside', title: 'Make a new outside number …' },
+        { value: 'make room', title: 'Make a new conference room …' },
+        { value: 'make fax', title: 'Make a new fax box …' },
       ]
     : []),
 ]);
@@ -50,8 +60,8 @@ const value = computed(() => {
 function choose(chosen: string | null): void {
   if (chosen === null || chosen === 'none') model.value = null;
   else if (chosen === 'end') model.value = { kind: 'end' };
-  else if (chosen === 'make queue' || chosen === 'make outside') {
-    naming.value = chosen === 'make queue' ? 'queue' : 'outside';
+  else if (chosen.startsWith('make ')) {
+    naming.value = chosen.slice(5) as typeof naming.value;
     name.value = '';
     digits.value = '';
   } else {
@@ -60,16 +70,18 @@ function choose(chosen: string | null): void {
   }
 }
 
+const makers = { queue: '/api/queues', room: '/api/rooms', fax: '/api/fax-boxes' } as const;
+const thing = computed(() => (naming.value === null ? '' : kindWords[naming.value].toLowerCase()));
 const begin = () => void making(make());
 
 async function make(): Promise<void> {
   fault.value = '';
   const kind = naming.value!;
   try {
-    const made =
-      kind === 'queue'
-        ? await ask(api.POST('/api/queues', { body: { name: name.value } }))
-        : await ask(api.POST('/api/outside-numbers', { body: { name: name.value, e164: digits.value } }));
+    const made: { id: string } =
+      kind === 'outside'
+        ? await ask(api.POST('/api/outside-numbers', { body: { name: name.value, e164: digits.value } }))
+        : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
     await setUp.load();
     model.value = { kind, id: made.id };
     naming.value = null;
@@ -94,8 +106,8 @@ async function make(): Promise<void> {
     <div v-if="naming" class="make">
       <input
         v-model="name"
-        :aria-label="naming === 'queue' ? 'Name of the new queue' : 'Name of the outside number'"
-        :placeholder="naming === 'queue' ? 'Name of the new queue' : 'Its name, for yourselves'"
+        :aria-label="`Name of the new ${thing}`"
+        :placeholder="`Name of the new ${thing}`"
         @keydown.enter.prevent="begin"
       />
       <input
@@ -114,7 +126,9 @@ async function make(): Promise<void> {
             ? fault
             : naming === 'queue'
               ? 'Members are added on the queue afterwards.'
-              : 'It is dialled over the trunks of the dialling rules.'
+              : naming === 'outside'
+                ? 'It is dialled over the trunks of the dialling rules.'
+                : 'Extension and more are set under Destinations afterwards.'
         }}
       </p>
     </div>

@@ -44,6 +44,8 @@ export const resultWords: Record<CallResult, string> = {
   turnedAway: 'Turned away',
   nowhere: 'Led nowhere',
   forwarded: 'Sent on',
+  conference: 'Conference',
+  fax: 'Fax',
   noAnswer: 'No answer',
   busy: 'Busy',
   machine: 'Machine',

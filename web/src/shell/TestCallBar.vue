@@ -190,8 +190,9 @@ useKeys({
             <b>{{ test.answer.outcome.name }}</b> would answer at
             <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
           </template>
-          <template v-else-if="test.answer.outcome.kind === 'forwarded'">
-            Sent on to <b>{{ test.answer.outcome.name }}</b> at
+          <template v-else-if="['forwarded', 'joinedRoom', 'faxTone'].includes(test.answer.outcome.kind)">
+            {{ test.answer.outcome.kind === 'forwarded' ? 'Sent on to' : 'Into' }}
+            <b>{{ test.answer.outcome.name }}</b> at
             <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
           </template>
           <template v-else-if="test.answer.outcome.kind === 'voicemail'">

@@ -11,6 +11,11 @@ export const router = createRouter({
     { path: '/numbers/:id?', component: () => import('../areas/numbers/NumbersPage.vue'), props: true },
     { path: '/trunks/:id?', component: () => import('../areas/trunks/TrunksPage.vue'), props: true },
     { path: '/dialling/:id?', component: () => import('../areas/dialling/DiallingPage.vue'), props: true },
+    {
+      path: '/destinations/:id?',
+      component: () => import('../areas/destinations/DestinationsPage.vue'),
+      props: true,
+    },
     { path: '/records/:id?', component: () => import('../areas/records/RecordsPage.vue'), props: true },
     { path: '/sources/:id?', component: () => import('../areas/sources/SourcesPage.vue'), props: true },
     { path: '/campaigns', component: () => import('../areas/campaigns/CampaignsPage.vue') },

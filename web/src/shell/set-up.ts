@@ -15,6 +15,7 @@ import {
   type Team,
   type Trunk,
 } from '../api/client.ts';
+import type { Place } from '../areas/destinations/words.ts';
 import { useLive } from './live.ts';
 import { useSession } from './session.ts';
 
@@ -28,6 +29,7 @@ export const useSetUp = defineStore('set-up', () => {
   const numbers = shallowRef<HeldNumber[] | null>(null);
   const destinations = shallowRef<DestinationChoice[]>([]);
   const trunks = shallowRef<Trunk[] | null>(null);
+  const places = shallowRef<Place[]>([]);
   const rules = shallowRef<Rule[] | null>(null);
   const campaigns = shallowRef<Campaign[] | null>(null);
   const sources = shallowRef<Source[] | null>(null);
@@ -56,6 +58,9 @@ export const useSetUp = defineStore('set-up', () => {
       allSkills,
       settings,
       allRules,
+      outside,
+      rooms,
+      faxBoxes,
     ] = await Promise.all([
       ask(api.GET('/api/people')),
       ask(api.GET('/api/teams')),
@@ -68,6 +73,9 @@ export const useSetUp = defineStore('set-up', () => {
       ask(api.GET('/api/skills')),
       ask(api.GET('/api/agent-settings')),
       ask(api.GET('/api/dialling-rules')),
+      ask(api.GET('/api/outside-numbers')),
+      ask(api.GET('/api/rooms')),
+      ask(api.GET('/api/fax-boxes')),
     ]);
     people.value = allPeople as Person[];
     teams.value = allTeams;
@@ -80,6 +88,11 @@ export const useSetUp = defineStore('set-up', () => {
     skills.value = allSkills;
     agentSettings.value = settings;
     rules.value = allRules;
+    places.value = [
+      ...outside.map((each) => ({ kind: 'outside' as const, ...each })),
+      ...rooms.map((each) => ({ kind: 'room' as const, ...each })),
+      ...faxBoxes.map((each) => ({ kind: 'fax' as const, ...each })),
+    ];
   }
 
   const live = useLive();
@@ -100,6 +113,7 @@ export const useSetUp = defineStore('set-up', () => {
       sourceById.value.get(id)?.name ??
       numbers.value?.find((number) => number.id === id)?.label ??
       teams.value.find((team) => team.id === id)?.name ??
+      places.value.find((place) => place.id === id)?.name ??
       skills.value.find((skill) => skill.id === id)?.name ??
       destinations.value.find((each) => each.id === id)?.name ??
       'deactivated'
@@ -115,6 +129,7 @@ export const useSetUp = defineStore('set-up', () => {
     numbers,
     destinations,
     trunks,
+    places,
     rules,
     ruleById,
     campaigns,

@@ -46,7 +46,18 @@ const call = Joi.object({
   stage: Joi.string()
     .valid(
       ...['routing', 'waiting', 'ringing', 'talking', 'voicemail'],
-      ...['dialling', 'greeting', 'announcement', 'held', 'forwarding', 'forwarded', 'ended'],
+      ...[
+        'dialling',
+        'greeting',
+        'announcement',
+        'held',
+        'forwarding',
+        'forwarded',
+        'roomDoor',
+        'inRoom',
+        'fax',
+        'ended',
+      ],
     )
     .required(),
   since: time.required(),

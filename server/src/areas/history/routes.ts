@@ -8,6 +8,7 @@ import { sourceDraft } from '@night-bell/core/model/sources.schema';
 import { phoneDraft } from '@night-bell/core/model/phones.schema';
 import { skillDraft } from '@night-bell/core/model/skills.schema';
 import { outsideDraft } from '@night-bell/core/model/outside.schema';
+import { faxBoxDraft, type RoomDraft, roomRequest } from '@night-bell/core/model/places.schema';
 import { ruleDraft } from '@night-bell/core/model/rules.schema';
 import { type TrunkDraft, trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
@@ -24,6 +25,8 @@ import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
 import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
 import { changeTeam, getTeam } from '../teams/store.ts';
 import { skillStore } from '../skills/store.ts';
+import { faxBoxStore } from '../fax-boxes/store.ts';
+import { roomStore, type RoomView } from '../rooms/store.ts';
 import { outsideStore } from '../outside/store.ts';
 import { ruleStore } from '../rules/store.ts';
 import { trunkStore, type TrunkView } from '../trunks/store.ts';
@@ -80,6 +83,8 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   trunk: writerOf<TrunkDraft, TrunkView>(trunkStore, trunkRequest as Joi.ObjectSchema<TrunkDraft>),
   rule: writerOf(ruleStore, ruleDraft),
   outside: writerOf(outsideStore, outsideDraft),
+  room: writerOf<RoomDraft, RoomView>(roomStore, roomRequest as Joi.ObjectSchema<RoomDraft>),
+  fax: writerOf(faxBoxStore, faxBoxDraft),
   skill: writerOf(skillStore, skillDraft),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),

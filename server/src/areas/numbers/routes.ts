@@ -118,7 +118,7 @@ export function numberRoutes({ database }: Services, shop: Shop | null): Route[]
       params: idParams,
       ifMatch: true,
       reply: nothing.allow(null),
-      errors: ['notFound', 'changedMeanwhile', 'versionNeeded'],
+      errors: ['notFound', 'inUse', 'notNow', 'changedMeanwhile', 'versionNeeded'],
       handle: async ({ params, version, caller }) => {
         const author = authorOf(signedIn(caller).personId);
         await database.transaction(async (trx) => {

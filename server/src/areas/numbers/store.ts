@@ -17,6 +17,7 @@ import {
   createItem,
   newId,
   type Reference,
+  refuseWhenUsed,
   retireItem,
 } from '../../spine/items.ts';
 
@@ -168,6 +169,7 @@ export async function giveUpNumber(
   author: Author,
 ): Promise<NumberView> {
   const number = await getNumber(trx, id);
+  await refuseWhenUsed(trx, id, number.label);
   await retireItem(trx, id, version, author);
   await trx('item_reference').where({ from_item: id }).delete();
   // The row keeps the calls' history; its digits step aside for whoever holds the number next.
@@ -200,9 +202,34 @@ async function checkNumber(
     throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
   if (!sameDestination(before, draft.destination))
     await checkDestination(trx, draft.destination, '/destination');
+  await refuseCircle(trx, draft.destination, id);
   await checkInUse(trx, draft.sourceId, 'source', '/sourceId');
   for (const [index, teamId] of draft.dialTeams.entries())
     await checkInUse(trx, teamId, 'team', `/dialTeams/${index}`);
+}
+
+/** A number that leads to another of ours, and on, never leads back to itself. */
+async function refuseCircle(trx: Knex, destination: Destination | null, id: string | null): Promise<void> {
+  const names: string[] = [];
+  for (let next = destination; next?.kind === 'number';) {
+    const row = await trx('number as n')
+      .join('item as i', 'i.id', 'n.id')
+      .where('n.id', next.id)
+      .first<{ name: string; destination_kind: string | null; destination_item: string | null } | undefined>(
+        'i.name',
+        'n.destination_kind',
+        'n.destination_item',
+      );
+    if (next.id === id || row === undefined || names.length > 50)
+      throw Problem.field(
+        '/destination',
+        names.length === 0
+          ? 'A number cannot lead to itself.'
+          : `This would go round in a circle: ${names.join(', ')} lead back here.`,
+      );
+    names.push(row.name);
+    next = destinationFrom(row.destination_kind, row.destination_item);
+  }
 }
 
 function columnsOf(draft: NumberDraft) {

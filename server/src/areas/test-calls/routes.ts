@@ -13,7 +13,9 @@ import { recordByNumber } from '../records/store.ts';
 const meansKeptMs = 60_000;
 
 const outcome = Joi.object({
-  kind: Joi.string().valid('answered', 'voicemail', 'forwarded', 'ended', 'stillWaiting').required(),
+  kind: Joi.string()
+    .valid('answered', 'voicemail', 'forwarded', 'joinedRoom', 'faxTone', 'ended', 'stillWaiting')
+    .required(),
   personId: Joi.string(),
   name: Joi.string(),
   result: Joi.string(),

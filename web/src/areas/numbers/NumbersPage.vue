@@ -66,7 +66,16 @@ const narrowings = [
   { value: 'rented', title: 'those rented at the shop' },
 ];
 
-const kindWords = { queue: 'queue', person: 'person', voicemail: 'voicemail', outside: 'outside', end: '' };
+const kindWords = {
+  queue: 'queue',
+  person: 'person',
+  voicemail: 'voicemail',
+  outside: 'outside',
+  room: 'room',
+  fax: 'fax',
+  number: 'number',
+  end: '',
+};
 const columns = [
   { key: 'e164', title: 'Number', width: '150px', mono: true, sort: (row: HeldNumber) => row.e164 },
   { key: 'label', title: 'Label', sort: (row: HeldNumber) => row.label },

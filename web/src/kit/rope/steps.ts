@@ -199,6 +199,38 @@ class Reader {
           reason: 'Talks',
           caption: formatNumber(record.name),
         });
+      case 'wrongPin':
+        return this.add({
+          mark: 'missed',
+          at: record.at,
+          title: 'Wrong PIN',
+          reason: `Try ${record.tries} of 3`,
+          caption: 'PIN',
+        });
+      case 'joinedRoom':
+        return this.add({
+          mark: 'sally',
+          at: record.at,
+          title: `Into ${record.name}`,
+          reason: record.others === 0 ? 'The first one there' : `${record.others} there already`,
+          caption: record.name,
+        });
+      case 'faxTone':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: record.name,
+          reason: 'The fax tone answers',
+          caption: 'fax',
+        });
+      case 'faxReceived':
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: record.pages === 1 ? '1 page came in' : `${record.pages} pages came in`,
+          reason: 'Kept as a file',
+          caption: 'pages',
+        });
       case 'sentTo':
         return;
       case 'enteredQueue':
@@ -427,9 +459,16 @@ class Reader {
       sally.ms = record.talkedMs;
       sally.reason = `Talked ${span(record.talkedMs)}`;
     }
-    const proper = ['answered', 'forwarded', 'voicemail', 'lineClosed', 'machine', 'optedOut'].includes(
-      record.result,
-    );
+    const proper = [
+      'answered',
+      'forwarded',
+      'conference',
+      'fax',
+      'voicemail',
+      'lineClosed',
+      'machine',
+      'optedOut',
+    ].includes(record.result);
     const who = this.whoEnded(record);
     const wrapUp =
       record.wrapUpSeconds === null || record.wrapUpSeconds === 0

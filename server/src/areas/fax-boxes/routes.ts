@@ -1,0 +1,78 @@
+import Joi from 'joi';
+import { faxBoxDraft } from '@night-bell/core/model/places.schema';
+import { operators, readers } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
+import { itemRoutes } from '../../http/item-routes.ts';
+import { idParams, route, type Route } from '../../http/route.ts';
+import type { Services } from '../../services.ts';
+import { type Fax, faxBoxStore, type FaxBoxView, faxesOf } from './store.ts';
+
+const area = 'Fax boxes';
+
+const faxBoxView = Joi.object<FaxBoxView, true>({
+  id: Joi.string().required(),
+  version: Joi.number().integer().required(),
+  retired: Joi.boolean().required(),
+  name: Joi.string().required(),
+  extension: Joi.string().allow(null).required(),
+  faxes: Joi.number().integer().required(),
+});
+
+export function faxBoxRoutes(services: Services): Route[] {
+  const { database } = services;
+  return [
+    ...itemRoutes(services, {
+      area,
+      path: '/api/fax-boxes',
+      one: 'a fax box',
+      many: 'fax boxes',
+      draft: faxBoxDraft,
+      view: faxBoxView,
+      store: faxBoxStore,
+    }),
+    route({
+      method: 'GET',
+      path: '/api/fax-boxes/:id/faxes',
+      area,
+      summary: 'The faxes in a box, latest first',
+      who: readers,
+      params: idParams,
+      reply: Joi.array().items(
+        Joi.object<Fax, true>({
+          id: Joi.string().required(),
+          sender: Joi.string().allow('').required(),
+          pages: Joi.number().integer().required(),
+          at: Joi.string().required(),
+          callId: Joi.string().required(),
+        }),
+      ),
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        await faxBoxStore.get(database, params.id);
+        return faxesOf(database, params.id);
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/faxes/:id/file',
+      area,
+      summary: 'A fax as the file that came in (PDF)',
+      who: operators,
+      params: idParams,
+      reply: Joi.any(),
+      errors: ['notFound'],
+      handle: async ({ params, reply }) => {
+        const row = await database('fax')
+          .where({ id: params.id })
+          .first<{ file: Buffer } | undefined>('file');
+        if (row === undefined) throw new Problem('notFound', 'There is no such fax.');
+        // Shown by nobody but a viewer: never as a page of ours.
+        await reply
+          .header('content-type', 'application/pdf')
+          .header('content-disposition', `attachment; filename="fax-${params.id.slice(-6)}.pdf"`)
+          .send(row.file);
+        return null;
+      },
+    }),
+  ];
+}
