@@ -164,6 +164,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   live.listen(
     (applied) => {
       if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged')) {
+        gateways.tellUnheard();
         void gateways.standIns.numbersChanged();
         void gateways.lookAtTrunks();
       }

@@ -102,6 +102,7 @@ export class Gateways implements Devices {
     this.logger = logger;
     this.sweep = setInterval(() => {
       this.expire();
+      this.tellUnheard();
       void this.lookAtTrunks();
     }, sweepMs);
   }
@@ -474,9 +475,25 @@ export class Gateways implements Devices {
       .catch((error: unknown) => this.logger.warn({ error: String(error) }, 'trunks not looked at'));
   }
 
+  /**
+   * A phone can register before the exchange has heard of it, right after it was made: what is known of it here is
+   * said again once the exchange knows it.
+   */
+  tellUnheard(): void {
+    for (const { item, registration } of [...(this.host?.exchange.view().phones.values() ?? [])]) {
+      if (registration !== 'unregistered' || !registersBySip(item.kind)) continue;
+      const { fault, detail } = this.health.of(item.id);
+      const address = this.bindings.get(item.id)?.contact;
+      if (fault !== null && fault !== 'registration expired')
+        this.refuse(item.id, fault, detail, address !== undefined);
+      else if (address !== undefined)
+        this.host?.submit({ kind: 'phoneRegistered', phoneId: item.id, address });
+    }
+  }
+
   private unbind(phoneId: string, why: string): void {
     if (!this.bindings.delete(phoneId)) return;
-    if (why === 'registration expired') this.health.fault(phoneId, why);
+    this.health.fault(phoneId, why === 'registration expired' ? why : null);
     this.host?.submit({ kind: 'phoneUnregistered', phoneId, why });
   }
 
