@@ -14,6 +14,8 @@ ensureBuilt();
 
 say('\nExchange');
 let code = await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/exchange.bench.ts']);
+say('\nDialling rules');
+code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/dialling.bench.ts']);
 
 const folder = join(project, '.data', `bench-${process.pid}`);
 const cluster = await startCluster(folder);
@@ -33,6 +35,10 @@ try {
   });
   say('\nContacts of a campaign');
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/contacts.bench.ts'], {
+    env,
+  });
+  say('\nMany phones, many people');
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/many-people.bench.ts'], {
     env,
   });
 } finally {

@@ -10,6 +10,7 @@ export type StopRinging =
   | 'noAnswer'
   | 'notAccepted'
   | 'callerHungUp'
+  | 'takenElsewhere'
   | 'signedOut'
   | 'setAway'
   | 'personRetired'

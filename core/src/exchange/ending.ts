@@ -4,9 +4,9 @@ import type { Refusal } from './events.ts';
 import { land } from './in-air.ts';
 import { abandonOffer, resumeHeld } from './offers.ts';
 import { leaveQueue } from './queueing.ts';
-import type { Agent, Call, State } from './state.ts';
+import type { Agent, Call, Leg, State } from './state.ts';
 import { clearTimer } from './timers.ts';
-import { freeChannel } from './trunks.ts';
+import { dropLeg, freeChannel } from './trunks.ts';
 
 export function callerHangsUp(state: State, callId: string): Refusal | null {
   const call = state.calls.get(callId);
@@ -26,6 +26,9 @@ export function messageRanOut(state: State, call: Call): void {
 
 function resultWhenLeft(state: State, call: Call): CallResult {
   if (call.stage === 'talking') return 'answered';
+  // Handed over, and gone before the next one answered.
+  if (call.handedOverBy !== null && ['waiting', 'ringing', 'forwarding'].includes(call.stage))
+    return 'answered';
   if (call.stage === 'inRoom') return 'conference';
   if (call.stage === 'forwarded') return call.direction === 'dialled' ? 'answered' : 'forwarded';
   return call.stage === 'voicemail' && state.now > call.messageFrom ? 'voicemail' : 'abandoned';
@@ -43,11 +46,8 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   const agent = call.talkingAgent;
   const messageMs = result === 'voicemail' ? state.now - call.messageFrom : null;
   const talks = ['talking', 'forwarded', 'held', 'inRoom'].includes(call.stage);
-  const talkedMs = talks && call.answeredAt !== null ? state.now - call.answeredAt : 0;
-  const wrapUpSeconds =
-    agent === null || call.queue === null
-      ? null
-      : (agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds);
+  const talkedMs = call.talkedMs + (talks && call.answeredAt !== null ? state.now - call.stageSince : 0);
+  const wrapUpSeconds = wrapUpOf(agent, call);
   const trunkId = call.legs.find((leg) => leg.trunkId !== null)?.trunkId ?? null;
   const ways = waysOf(state, call);
   for (const leg of call.legs) {
@@ -82,7 +82,7 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
       callerName: call.callerName,
       numberId: call.numberId,
       queueId: call.lastQueueId,
-      personId: agent === null ? null : agent.person.id,
+      personId: agent === null ? call.handedOverBy : agent.person.id,
       result,
       endedBy: by,
       arrivedAt: call.arrivedAt,
@@ -136,6 +136,23 @@ function waysOf(state: State, call: Call): { trunkId: string; digits: string; se
     const since = leg.party === 'contact' ? (call.liftedAt ?? leg.since) : leg.since;
     return [{ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) }];
   });
+}
+
+function wrapUpOf(agent: Agent | null, call: Call): number | null {
+  if (agent === null || call.queue === null) return null;
+  return agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds;
+}
+
+/** The agent's part in a call that goes on without them. */
+export function leaveCall(state: State, call: Call, leg: Leg, agent: Agent): void {
+  const seconds = wrapUpOf(agent, call);
+  call.talkedMs += state.now - call.stageSince;
+  call.handedOverBy = agent.person.id;
+  call.talkingAgent = null;
+  call.bridge = null;
+  releaseLeg(state, call, leg.id, 'normal');
+  dropLeg(state, call, leg);
+  freeAgent(state, agent, call, seconds ?? 0);
 }
 
 function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number): void {

@@ -1,4 +1,5 @@
 import type { ConfigurationChanges } from '../model/configuration.ts';
+import type { Destination } from '../model/destination.ts';
 import type { DayTally } from '../outbound/pacing.ts';
 
 /**
@@ -69,6 +70,10 @@ export type ExchangeEventBody =
   /** Dials the agent's outside number to hold a line open; `callId` names that call. */
   | { kind: 'lineAsked'; callId: string; personId: string }
   | { kind: 'lineClosed'; personId: string }
+  /** A call that rings somebody else is taken on this phone. */
+  | { kind: 'callTaken'; callId: string; phoneId: string }
+  /** Who talks on this leg sends the caller on, unannounced. */
+  | { kind: 'callHandedOver'; leg: string; to: Destination }
   /** A key pressed on a leg. */
   | { kind: 'keyPressed'; leg: string; key: string }
   /** The pages of a fax are in, and kept as a file. */
@@ -109,6 +114,7 @@ export type Refusal =
   | 'notWrappingUp'
   | 'unknownCampaign'
   | 'notExpected'
+  | 'notReachable'
   | 'noOutsideNumber'
   | 'trunkFull'
   | 'lineOpen';

@@ -119,7 +119,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
-  kind: fc.integer({ min: 0, max: 25 }),
+  kind: fc.integer({ min: 0, max: 27 }),
   pick: fc.nat({ max: 997 }),
   wait: fc.oneof(
     fc.constant(0),
@@ -216,6 +216,18 @@ function bodyFor(
       return pick % 2 === 0
         ? { kind: 'optedOut', e164: contacts(1, 1 + (pick % 200))[0]!.e164 }
         : { kind: 'phoneChosen', personId: 'd', phoneId: pick % 3 === 0 ? null : 'd.outside' };
+    case 26:
+      return {
+        kind: 'callTaken',
+        callId: calls.length === 0 ? 'none' : calls[pick % calls.length]!,
+        phoneId: `${one}.phone`,
+      };
+    case 27:
+      return {
+        kind: 'callHandedOver',
+        leg,
+        to: pick % 3 === 0 ? { kind: 'queue', id: 'q0' } : { kind: 'person', id: one },
+      };
     default:
       return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
   }
@@ -320,7 +332,7 @@ describe('over random days', () => {
     );
   });
 
-  test('nobody is rung who is not eligible, and who is rung was chosen in a decision record', () => {
+  test('nobody is rung who is not eligible, and who is rung was chosen in a decision record or took the call', () => {
     fc.assert(
       fc.property(day, ({ set, moves }) => {
         play(set, moves, (_exchange, { effects, records }) => {
@@ -330,7 +342,15 @@ describe('over random days', () => {
             return contact || effect.queueId === null ? [] : [effect.callId];
           });
           const decisions = records.filter((record) => record.kind === 'decision' && record.chosen !== null);
-          expect(rung).toEqual(decisions.map((record) => record.callId));
+          const because = records.flatMap((record) => {
+            if (record.kind === 'decision' && record.chosen !== null) return [record.callId];
+            const ofQueue = effects.some(
+              (effect) =>
+                effect.kind === 'ring' && effect.callId === record.callId && effect.queueId !== null,
+            );
+            return record.kind === 'takenFrom' && ofQueue ? [record.callId] : [];
+          });
+          expect(rung).toEqual(because);
           for (const record of decisions) {
             if (record.kind !== 'decision') continue;
             const chosen = record.candidates.listed.find((each) => each.personId === record.chosen)!;

@@ -19,6 +19,7 @@ import { IndexedHeap } from './heap.ts';
 import { contactGreeted, keyPressed, legAnswered, legEnded, legFailed, rangOut } from './legs.ts';
 import { DialPlan } from '../dialling/rules.ts';
 import { askLine, closeLineOf } from './lines.ts';
+import { handOver, takeRinging } from './passing.ts';
 import { setAway, signOut } from './presence.ts';
 import { waitRanOut } from './queueing.ts';
 import type { Detail, StoryRecord } from './records.ts';
@@ -30,7 +31,7 @@ import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
 import { timerBefore, timerClass } from './timers.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
-export const engineVersion = 4;
+export const engineVersion = 5;
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
@@ -162,6 +163,10 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return askLine(state, event);
     case 'lineClosed':
       return closeLineOf(state, event.personId);
+    case 'callTaken':
+      return takeRinging(state, event.callId, event.phoneId);
+    case 'callHandedOver':
+      return handOver(state, event.leg, event.to);
     case 'keyPressed':
       return keyPressed(state, event.leg, event.key);
     case 'greetingEnded':

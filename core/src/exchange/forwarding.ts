@@ -183,7 +183,7 @@ export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | n
   leg.since = state.now;
   call.stage = 'forwarded';
   call.stageSince = state.now;
-  call.answeredAt = state.now;
+  call.answeredAt ??= state.now;
   call.bridge = { id: `${call.id}.b${++call.bridgeCount}`, legs: [call.legs[0]!.id, leg.id] };
   state.out.effects.push({
     kind: 'connect',

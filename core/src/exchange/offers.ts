@@ -8,8 +8,17 @@ import type { Agent, Call, Leg, Phone, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
 
-/** Rings the agent for `call`: their phone, their outside number, or at once over a line held open. */
-export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: number): void {
+/**
+ * Rings the agent for `call`: their phone, their outside number, or at once over a line held open. `takenOn` is the phone
+ * of theirs on which they said that they take it: that one lifts by itself.
+ */
+export function ringAgent(
+  state: State,
+  agent: Agent,
+  call: Call,
+  ringSeconds: number,
+  takenOn: Phone | null = null,
+): void {
   const leg: Leg = {
     id: `${call.id}.${++call.legCount}`,
     party: 'agent',
@@ -27,13 +36,13 @@ export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: n
   call.ringingAgent = agent;
   agent.ringing = call;
   const queueId = call.queue === null ? null : call.queue.item.id;
-  if (agent.line !== null) {
+  if (agent.line !== null && takenOn === null) {
     leg.over = agent.line.legs[0]!.id;
     leg.phoneId = agent.line.legs[0]!.phoneId;
     state.out.effects.push({ kind: 'takeLine', callId: call.id, leg: leg.id, line: leg.over, queueId });
     return takeAnswer(state, call, leg, agent);
   }
-  const phone = ringingPhone(state, agent);
+  const phone = takenOn ?? ringingPhone(state, agent);
   if (phone === undefined) throw new Error('ringAgent: choose only agents with a phone that can be reached');
   leg.phoneId = phone.item.id;
   call.ringTimer = setTimer(state, 'ring', call, state.now + ringSeconds * 1000);
@@ -50,7 +59,7 @@ export function ringAgent(state: State, agent: Agent, call: Call, ringSeconds: n
       to: call.to,
       queueId,
       ringSeconds,
-      answerBySelf: call.direction === 'outbound' || agent.person.answerBySelf,
+      answerBySelf: call.direction === 'outbound' || takenOn !== null || agent.person.answerBySelf,
     });
   }
   refreshAgent(state, agent);
@@ -129,7 +138,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   agent.calls.push(call);
   agent.talkingSince = state.now;
   call.talkingAgent = agent;
-  call.answeredAt = state.now;
+  call.answeredAt ??= state.now;
   call.stage = 'talking';
   call.stageSince = state.now;
   leg.state = 'connected';
@@ -252,7 +261,7 @@ function offerFailed(state: State, call: Call, reason: NotTaken): void {
   refreshAgent(state, agent);
   const queue = call.queue;
   if (queue === null) {
-    afterDirectRing(state, call, agent);
+    afterDirectRing(state, call, meantFor(state, call) ?? agent);
   } else {
     call.tried.push(agent.person.id);
     endOffer(call);
@@ -263,6 +272,12 @@ function offerFailed(state: State, call: Call, reason: NotTaken): void {
     else waitAgain(state, call);
   }
   state.todo.push(agent);
+}
+
+/** Whom a call straight to a person was for, whoever took it. */
+function meantFor(state: State, call: Call): Agent | undefined {
+  const to = call.lastDestination;
+  return to?.kind === 'person' ? state.agents.get(to.id) : undefined;
 }
 
 /** The rest after an offer that was not taken. True when it sets the agent away. */

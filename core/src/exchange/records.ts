@@ -119,6 +119,8 @@ export type StoryRecord = { callId: string; at: number } & (
       waitedMs: number;
       phone: ReachedBy | null;
     }
+  | { kind: 'takenFrom'; personId: string; name: string; fromId: string; fromName: string; rangMs: number }
+  | { kind: 'handedOver'; personId: string; name: string; to: string; talkedMs: number }
   | { kind: 'held'; personId: string; name: string; by: string }
   | { kind: 'resumed'; personId: string; name: string }
   | { kind: 'sentOn'; queueId: string; name: string; because: SentOnBecause; limit: number | null }

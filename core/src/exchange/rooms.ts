@@ -64,7 +64,7 @@ function join(state: State, call: Call, room: RoomItem): void {
   call.messageTimer = clearTimer(state, call.messageTimer);
   call.stage = 'inRoom';
   call.stageSince = state.now;
-  call.answeredAt = state.now;
+  call.answeredAt ??= state.now;
   const others = [...state.calls.values()].filter(
     (other) => other !== call && other.stage === 'inRoom' && other.roomId === room.id,
   ).length;

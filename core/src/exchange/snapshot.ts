@@ -57,6 +57,8 @@ const callFields = [
   'overdue',
   'offers',
   'answeredAt',
+  'talkedMs',
+  'handedOverBy',
   'inAir',
   'liftedAt',
   'greetedAt',

@@ -270,7 +270,11 @@ export class Call implements HeapNode {
   inAir = false;
   /** An agent kept free until it is known whether the contact answers. */
   keptAgent: Agent | null = null;
+  /** First answered by an agent, a room or outside. */
   answeredAt: number | null = null;
+  /** Talked in all with agents who handed it over, and the last of them. */
+  talkedMs = 0;
+  handedOverBy: string | null = null;
   /** When the contact lifted, and when their greeting was over. */
   liftedAt: number | null = null;
   greetedAt: number | null = null;

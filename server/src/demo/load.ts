@@ -333,7 +333,7 @@ async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[
   );
   const made = await createPeople(trx, seal, drafts, author);
   for (const [index, row] of people.entries()) {
-    const [phone] = (await phonesByPerson(trx, made[index]!.id)).get(made[index]!.id) ?? [];
+    const [phone] = (await phonesByPerson(trx, [made[index]!.id])).get(made[index]!.id) ?? [];
     if (row.phone === 'odd codecs' && phone !== undefined)
       await changePhone(
         trx,

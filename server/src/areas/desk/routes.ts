@@ -84,7 +84,7 @@ export function deskRoutes(services: Services): Route[] {
         const me = signedIn(caller);
         return {
           awayReasons: (await readAgentSettings(database)).awayReasons,
-          phones: (await phonesByPerson(database, me.personId)).get(me.personId) ?? [],
+          phones: (await phonesByPerson(database, [me.personId])).get(me.personId) ?? [],
           lastCalls: await lastCalls(database, me.personId, lastShown),
         };
       },
@@ -124,7 +124,7 @@ export function deskRoutes(services: Services): Route[] {
             await announceChange(trx);
             return id;
           }
-          const phones = (await phonesByPerson(trx, personId)).get(personId) ?? [];
+          const phones = (await phonesByPerson(trx, [personId])).get(personId) ?? [];
           if (!phones.some((each) => each.id === body.phone))
             throw new Problem('notNow', 'You have no such phone. An administrator can give you one.');
           return body.phone;

@@ -12,7 +12,7 @@ import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
 import { usedByView } from '../../http/used-by-view.ts';
 import { newPerson, personView } from './schemas.ts';
-import { changePerson, getPerson, listPeople, reactivatePerson, retirePerson } from './store.ts';
+import { changePerson, getPerson, listPeople, type PeoplePage, reactivatePerson, retirePerson } from './store.ts';
 
 const area = 'People';
 
@@ -59,11 +59,17 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       method: 'GET',
       path: '/api/people',
       area,
-      summary: 'Everybody with a login, by extension; their live state is on the floor',
+      summary:
+        'Everybody with a login, by extension, or a page of them; their live state is on the floor',
       who: readers,
+      query: Joi.object<PeoplePage>({
+        search: Joi.string().allow('').max(80),
+        limit: Joi.number().integer().min(1).max(1_000),
+        offset: Joi.number().integer().min(0),
+      }),
       reply: Joi.array().items(personView),
       errors: [],
-      handle: () => listPeople(database),
+      handle: ({ query }) => listPeople(database, query),
     }),
     route({
       method: 'GET',

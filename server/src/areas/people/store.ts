@@ -125,7 +125,18 @@ export async function writeAbilities(
   );
 }
 
-export async function listPeople(database: Knex, id: string | null = null): Promise<PersonView[]> {
+/** Which people, by extension; all of them when nothing is asked. */
+export interface PeoplePage {
+  id?: string;
+  /** Part of a name, login or extension, in any case. */
+  search?: string;
+  limit?: number;
+  offset?: number;
+}
+
+export async function listPeople(database: Knex, asked: PeoplePage = {}): Promise<PersonView[]> {
+  const { id, search = '', limit, offset = 0 } = asked;
+  const part = `%${search.replace(/[\\%_]/g, '\\$&')}%`;
   const rows = await database('person as p')
     .join('item as i', 'i.id', 'p.id')
     .leftJoin('item as t', 't.id', 'p.team_id')
@@ -133,7 +144,15 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
     .leftJoin('voicemail_box as v', 'v.owner_id', 'p.id')
     .leftJoin('credential as c', 'c.person_id', 'p.id')
     .modify((query) => {
-      if (id !== null) void query.where('p.id', id);
+      if (id !== undefined) void query.where('p.id', id);
+      if (search !== '')
+        void query.where((either) =>
+          either
+            .whereILike('i.name', part)
+            .orWhereILike('p.login', part)
+            .orWhereILike('e.digits', part),
+        );
+      if (limit !== undefined) void query.limit(limit).offset(offset);
     })
     .orderByRaw('length(e.digits), e.digits, i.name, p.id')
     .select<PersonRow[]>(
@@ -167,8 +186,10 @@ export async function listPeople(database: Knex, id: string | null = null): Prom
       database.raw('c.password_hash is not null as "hasOwnPassword"'),
       'v.id as voicemailBoxId',
     );
-  const queues = await queuesByMember(database);
-  const phones = await phonesByPerson(database, id);
+  const few = id === undefined && limit === undefined ? null : rows.map((row) => row.id);
+  const teams = rows.flatMap((row) => row.teamId ?? []);
+  const queues = await queuesByMember(database, few === null ? null : [...few, ...teams]);
+  const phones = await phonesByPerson(database, few);
   return rows.map(({ no_answer_kind, no_answer_item, ...row }) => ({
     ...row,
     noAnswer: destinationFrom(no_answer_kind, no_answer_item),
@@ -199,10 +220,16 @@ function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'outsideNumbe
 }
 
 /** Queues by the member, a person or a team, that is in them. */
-async function queuesByMember(database: Knex): Promise<Map<string, { id: string; name: string }[]>> {
+async function queuesByMember(
+  database: Knex,
+  members: readonly string[] | null,
+): Promise<Map<string, { id: string; name: string }[]>> {
   const rows = await database('queue_member as m')
     .join('item as i', 'i.id', 'm.queue_id')
     .whereNull('i.retired_at')
+    .modify((query) => {
+      if (members !== null) void query.whereIn('m.member_id', members);
+    })
     .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
     .select<{ member_id: string; id: string; name: string }[]>('m.member_id', 'i.id', 'i.name');
   const byMember = new Map<string, { id: string; name: string }[]>();
@@ -212,7 +239,7 @@ async function queuesByMember(database: Knex): Promise<Map<string, { id: string;
 }
 
 export async function getPerson(database: Knex, id: string): Promise<PersonView> {
-  const [person] = await listPeople(database, id);
+  const [person] = await listPeople(database, { id });
   if (person === undefined) throw new Problem('notFound', 'There is no such person.');
   return person;
 }

@@ -46,13 +46,13 @@ export interface PhoneView {
 /** Phones in use by person, each in ring order. */
 export async function phonesByPerson(
   database: Knex,
-  personId: string | null = null,
+  people: readonly string[] | null = null,
 ): Promise<Map<string, PhoneView[]>> {
   const rows = await database('phone as f')
     .join('item as i', 'i.id', 'f.id')
     .whereNull('i.retired_at')
     .modify((query) => {
-      if (personId !== null) void query.where('f.person_id', personId);
+      if (people !== null) void query.whereIn('f.person_id', people);
     })
     .orderBy([{ column: 'f.person_id' }, { column: 'f.position' }, { column: 'f.id' }])
     .select<(PhoneView & { person_id: string })[]>(
@@ -98,7 +98,7 @@ export async function getPhone(database: Knex, id: string): Promise<OwnedPhone> 
   const phone =
     row === undefined
       ? undefined
-      : (await phonesByPerson(database, row.personId)).get(row.personId)?.find((each) => each.id === id);
+      : (await phonesByPerson(database, [row.personId])).get(row.personId)?.find((each) => each.id === id);
   if (row === undefined || phone === undefined) throw new Problem('notFound', 'There is no such phone.');
   return { ...phone, ...row };
 }
@@ -212,7 +212,7 @@ export async function retirePhone(
 
 /** All phones of the person, in the order in which they are tried. */
 export async function orderPhones(trx: Knex.Transaction, personId: string, ids: string[]): Promise<void> {
-  const known = (await phonesByPerson(trx, personId)).get(personId) ?? [];
+  const known = (await phonesByPerson(trx, [personId])).get(personId) ?? [];
   if (
     known
       .map((phone) => phone.id)
@@ -286,7 +286,7 @@ export async function setOutsideNumber(
   outside: OutsideNumber | null,
   author: Author,
 ): Promise<void> {
-  const known = (await phonesByPerson(trx, owner.personId)).get(owner.personId) ?? [];
+  const known = (await phonesByPerson(trx, [owner.personId])).get(owner.personId) ?? [];
   const present = known.find((phone) => phone.kind === 'outside');
   if (outside === null) {
     if (present !== undefined)
@@ -305,7 +305,7 @@ export async function browserPhone(
   owner: PhoneOwner,
   author: Author,
 ): Promise<string> {
-  const known = (await phonesByPerson(trx, owner.personId)).get(owner.personId) ?? [];
+  const known = (await phonesByPerson(trx, [owner.personId])).get(owner.personId) ?? [];
   const present = known.find((phone) => phone.kind === 'browser');
   return present?.id ?? insertPhone(trx, owner, { kind: 'browser' }, author);
 }

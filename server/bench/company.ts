@@ -1,0 +1,50 @@
+import { randomBytes } from 'node:crypto';
+import pino from 'pino';
+import { buildApp } from '../src/app.ts';
+import { connect } from '../src/database/connection.ts';
+import { migrate } from '../src/database/migrate.ts';
+import { openHarbourBook } from '../src/demo/harbour-book.testing.ts';
+import { ensureDemo } from '../src/demo/load.ts';
+import { Seal } from '../src/security/seal.ts';
+
+export const gatewayKey = 'bench';
+
+/** The demo company on a server of its own on loopback, and the headers of its administrator. */
+export async function openCompany() {
+  const database = connect(process.env.NIGHT_BELL_TEST_DATABASE ?? '');
+  await migrate(database);
+  const seal = new Seal(randomBytes(32));
+  const demoFolder = process.env.NIGHT_BELL_DEMO ?? '';
+  const harbourBook = await openHarbourBook(demoFolder);
+  await ensureDemo(database, seal, demoFolder, harbourBook.door, null);
+  await harbourBook.close();
+  const night = await buildApp({
+    database,
+    seal,
+    gatewayKey,
+    webFolder: null,
+    logger: pino({ level: 'silent' }),
+    checkReplies: false,
+    requestsPerMinute: 1_000_000,
+  });
+  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
+  const signedIn = await fetch(`${address}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ login: 'rowan.tseng', password: 'eight bells and all is well' }),
+  });
+  const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!;
+  const { token } = (await (await fetch(`${address}/api/session`, { headers: { cookie } })).json()) as {
+    token: string;
+  };
+  const headers = { 'content-type': 'application/json', cookie, 'x-night-bell-token': token };
+  const close = async () => {
+    await night.close();
+    await database.destroy();
+  };
+  return { database, seal, night, address, headers, close };
+}
+
+export function at(values: number[], share: number): number {
+  return [...values].sort((one, other) => one - other)[Math.floor(values.length * share)]!;
+}
