@@ -18,6 +18,7 @@ import { peopleAccessRoutes } from './areas/people/access-routes.ts';
 import { peopleRoutes } from './areas/people/routes.ts';
 import { peopleListRoutes } from './areas/people/list-routes.ts';
 import { enrolmentRoutes } from './areas/phones/enrolment-routes.ts';
+import { lineKeyRoutes } from './areas/phones/line-key-routes.ts';
 import { phoneRoutes } from './areas/phones/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
@@ -49,6 +50,7 @@ export function declaredRoutes(
     ...peopleListRoutes(services),
     ...peopleAccessRoutes(services),
     ...phoneRoutes(services, gateways),
+    ...lineKeyRoutes(services, gateways),
     ...enrolmentRoutes(services),
     ...teamRoutes(services),
     ...skillRoutes(services),

@@ -7,9 +7,11 @@ import {
   type Transport,
   transports,
 } from '../phones/catalogue.ts';
+import type { LineKey } from '../phones/line-keys.ts';
 import type { EmergencyAddress } from './emergency-address.ts';
 import { emergencyAddress } from './emergency-address.schema.ts';
 import { id } from './fields.schema.ts';
+import { lineKeys } from './line-keys.schema.ts';
 
 /** A device that registers by SIP, as edited. */
 export interface PhoneDraft {
@@ -25,6 +27,8 @@ export interface PhoneDraft {
   home: boolean;
   /** Where help is sent; null for the team's. */
   emergencyAddress: EmergencyAddress | null;
+  /** Keys that watch extensions, in the order of their places. */
+  lineKeys: LineKey[];
 }
 
 export const modelField = Joi.string()
@@ -45,4 +49,5 @@ export const phoneDraft = Joi.object<PhoneDraft>({
   numberId: id.allow(null).default(null),
   home: Joi.boolean().default(false),
   emergencyAddress: emergencyAddress.default(null),
+  lineKeys,
 });

@@ -8,6 +8,7 @@ import { up as phones } from './migrations/0005-phones.ts';
 import { up as linesOut } from './migrations/0006-lines-out.ts';
 import { up as numbers } from './migrations/0007-numbers.ts';
 import { up as destinations } from './migrations/0008-destinations.ts';
+import { up as lineKeys } from './migrations/0009-line-keys.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -19,6 +20,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0006-lines-out', up: linesOut },
   { name: '0007-numbers', up: numbers },
   { name: '0008-destinations', up: destinations },
+  { name: '0009-line-keys', up: lineKeys },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

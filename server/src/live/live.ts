@@ -278,6 +278,8 @@ export function refusalSentence(refusal: Refusal): string {
       return 'The exchange does not know this campaign.';
     case 'notExpected':
       return 'That does nothing at this moment.';
+    case 'notReachable':
+      return 'That phone is not registered.';
     case 'noOutsideNumber':
       return 'This person has no outside number that can be dialled.';
     case 'trunkFull':

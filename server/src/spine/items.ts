@@ -245,10 +245,10 @@ export async function refuseSameName(
     throw Problem.field('/name', `There is already a ${kindWords[kind] ?? kind} called ${name}.`, 'taken');
 }
 
-/** Refuses when something still leads here, and says what. Being a member is no route: that just ends. */
+/** Refuses when something still leads here, and says what. Being a member, or watched by a key, is no route: that just ends. */
 export async function refuseWhenUsed(trx: Transaction, id: string, name: string): Promise<void> {
   const users = (await usedBy(trx, id)).filter(
-    (user) => !['member', 'team', 'looked after'].includes(user.how),
+    (user) => !['member', 'team', 'looked after', 'line key'].includes(user.how),
   );
   if (users.length === 0) return;
   const named = users

@@ -4230,6 +4230,21 @@ export interface paths {
                                     postalCode: string;
                                     country: string;
                                 } | null;
+                                lineKeys: {
+                                    position: number;
+                                    label: string;
+                                    personId: string;
+                                    alertAfter: number | null;
+                                    callerSeconds: number | null;
+                                    press: {
+                                        /** @enum {string} */
+                                        quiet: "call" | "nothing";
+                                        /** @enum {string} */
+                                        ringing: "take" | "call" | "nothing";
+                                        /** @enum {string} */
+                                        inCall: "handOver" | "nothing";
+                                    };
+                                }[];
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -11848,12 +11863,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Everybody with a login, by extension; their live state is on the floor
+         * Everybody with a login, by extension, or a page of them; their live state is on the floor
          * @description Open to: administrator, supervisor, auditor.
          */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    search?: string;
+                    limit?: number;
+                    offset?: number;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -11926,6 +11945,21 @@ export interface paths {
                                     postalCode: string;
                                     country: string;
                                 } | null;
+                                lineKeys: {
+                                    position: number;
+                                    label: string;
+                                    personId: string;
+                                    alertAfter: number | null;
+                                    callerSeconds: number | null;
+                                    press: {
+                                        /** @enum {string} */
+                                        quiet: "call" | "nothing";
+                                        /** @enum {string} */
+                                        ringing: "take" | "call" | "nothing";
+                                        /** @enum {string} */
+                                        inCall: "handOver" | "nothing";
+                                    };
+                                }[];
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -12252,6 +12286,21 @@ export interface paths {
                                         postalCode: string;
                                         country: string;
                                     } | null;
+                                    lineKeys: {
+                                        position: number;
+                                        label: string;
+                                        personId: string;
+                                        alertAfter: number | null;
+                                        callerSeconds: number | null;
+                                        press: {
+                                            /** @enum {string} */
+                                            quiet: "call" | "nothing";
+                                            /** @enum {string} */
+                                            ringing: "take" | "call" | "nothing";
+                                            /** @enum {string} */
+                                            inCall: "handOver" | "nothing";
+                                        };
+                                    }[];
                                     e164: string | null;
                                     trunkId: string | null;
                                 }[];
@@ -12477,6 +12526,21 @@ export interface paths {
                                     postalCode: string;
                                     country: string;
                                 } | null;
+                                lineKeys: {
+                                    position: number;
+                                    label: string;
+                                    personId: string;
+                                    alertAfter: number | null;
+                                    callerSeconds: number | null;
+                                    press: {
+                                        /** @enum {string} */
+                                        quiet: "call" | "nothing";
+                                        /** @enum {string} */
+                                        ringing: "take" | "call" | "nothing";
+                                        /** @enum {string} */
+                                        inCall: "handOver" | "nothing";
+                                    };
+                                }[];
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -13017,6 +13081,40 @@ export interface paths {
                             postalCode: string;
                             country: string;
                         } | null;
+                        /** @default [] */
+                        lineKeys?: {
+                            position: number;
+                            /** @default  */
+                            label?: string;
+                            /** Format: uuid */
+                            personId: string;
+                            alertAfter?: number | null;
+                            callerSeconds?: number | null;
+                            /**
+                             * @default {
+                             *       "quiet": "call",
+                             *       "ringing": "take",
+                             *       "inCall": "handOver"
+                             *     }
+                             */
+                            press?: {
+                                /**
+                                 * @default call
+                                 * @enum {string}
+                                 */
+                                quiet?: "call" | "nothing";
+                                /**
+                                 * @default take
+                                 * @enum {string}
+                                 */
+                                ringing?: "take" | "call" | "nothing";
+                                /**
+                                 * @default handOver
+                                 * @enum {string}
+                                 */
+                                inCall?: "handOver" | "nothing";
+                            };
+                        }[];
                     };
                 };
             };
@@ -13218,6 +13316,21 @@ export interface paths {
                                     postalCode: string;
                                     country: string;
                                 } | null;
+                                lineKeys: {
+                                    position: number;
+                                    label: string;
+                                    personId: string;
+                                    alertAfter: number | null;
+                                    callerSeconds: number | null;
+                                    press: {
+                                        /** @enum {string} */
+                                        quiet: "call" | "nothing";
+                                        /** @enum {string} */
+                                        ringing: "take" | "call" | "nothing";
+                                        /** @enum {string} */
+                                        inCall: "handOver" | "nothing";
+                                    };
+                                }[];
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -13419,6 +13532,21 @@ export interface paths {
                                     postalCode: string;
                                     country: string;
                                 } | null;
+                                lineKeys: {
+                                    position: number;
+                                    label: string;
+                                    personId: string;
+                                    alertAfter: number | null;
+                                    callerSeconds: number | null;
+                                    press: {
+                                        /** @enum {string} */
+                                        quiet: "call" | "nothing";
+                                        /** @enum {string} */
+                                        ringing: "take" | "call" | "nothing";
+                                        /** @enum {string} */
+                                        inCall: "handOver" | "nothing";
+                                    };
+                                }[];
                                 e164: string | null;
                                 trunkId: string | null;
                             }[];
@@ -14700,6 +14828,40 @@ export interface paths {
                             postalCode: string;
                             country: string;
                         } | null;
+                        /** @default [] */
+                        lineKeys?: {
+                            position: number;
+                            /** @default  */
+                            label?: string;
+                            /** Format: uuid */
+                            personId: string;
+                            alertAfter?: number | null;
+                            callerSeconds?: number | null;
+                            /**
+                             * @default {
+                             *       "quiet": "call",
+                             *       "ringing": "take",
+                             *       "inCall": "handOver"
+                             *     }
+                             */
+                            press?: {
+                                /**
+                                 * @default call
+                                 * @enum {string}
+                                 */
+                                quiet?: "call" | "nothing";
+                                /**
+                                 * @default take
+                                 * @enum {string}
+                                 */
+                                ringing?: "take" | "call" | "nothing";
+                                /**
+                                 * @default handOver
+                                 * @enum {string}
+                                 */
+                                inCall?: "handOver" | "nothing";
+                            };
+                        }[];
                     };
                 };
             };
@@ -14732,6 +14894,21 @@ export interface paths {
                                 postalCode: string;
                                 country: string;
                             } | null;
+                            lineKeys: {
+                                position: number;
+                                label: string;
+                                personId: string;
+                                alertAfter: number | null;
+                                callerSeconds: number | null;
+                                press: {
+                                    /** @enum {string} */
+                                    quiet: "call" | "nothing";
+                                    /** @enum {string} */
+                                    ringing: "take" | "call" | "nothing";
+                                    /** @enum {string} */
+                                    inCall: "handOver" | "nothing";
+                                };
+                            }[];
                             e164: string | null;
                             trunkId: string | null;
                         };
@@ -14979,6 +15156,375 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/line-keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What each key of the phone shows now, and what a press would do
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            position: number;
+                            /** @enum {string} */
+                            situation: "quiet" | "ringing" | "inCall";
+                            /** @enum {string} */
+                            light: "off" | "steady" | "blinking";
+                            alerts: boolean;
+                            caller: string | null;
+                            /** @enum {string} */
+                            press: "call" | "nothing" | "take" | "handOver";
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/line-keys/{position}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Press a key of a phone: what it does follows from the situation
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            said: string;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/line-keys/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give other phones the keys of this one, instead of theirs; all of them or none
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        to: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            copied: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;

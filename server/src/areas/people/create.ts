@@ -138,6 +138,7 @@ function phoneOf({ role = 'agent', phoneModel, home }: PersonDraft): PhoneDraft 
     numberId: null,
     home: home ?? false,
     emergencyAddress: null,
+    lineKeys: [],
   };
 }
 

@@ -7,6 +7,7 @@ import {
   registersBySip,
   type Transport,
 } from '@night-bell/core/phones/catalogue';
+import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import type { OutsideNumber } from '@night-bell/core/model/people.schema';
 import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
@@ -39,6 +40,7 @@ export interface PhoneView {
   numberId: string | null;
   home: boolean;
   emergencyAddress: EmergencyAddress | null;
+  lineKeys: LineKey[];
   e164: string | null;
   trunkId: string | null;
 }
@@ -68,6 +70,7 @@ export async function phonesByPerson(
       'f.number_id as numberId',
       'f.home',
       'f.emergency_address as emergencyAddress',
+      'f.line_keys as lineKeys',
       'f.e164',
       'f.trunk_id as trunkId',
     );
@@ -105,8 +108,8 @@ export async function getPhone(database: Knex, id: string): Promise<OwnedPhone> 
 
 /** The fields that history keeps and take-back restores. */
 export function phoneSnapshot(phone: Omit<PhoneDraft, 'model'> & { model: ModelId | null }): PhoneDraft {
-  const { model, transport, codecs, timeZone, numberId, home, emergencyAddress } = phone;
-  return { model: model!, transport, codecs, timeZone, numberId, home, emergencyAddress };
+  const { model, transport, codecs, timeZone, numberId, home, emergencyAddress, lineKeys } = phone;
+  return { model: model!, transport, codecs, timeZone, numberId, home, emergencyAddress, lineKeys };
 }
 
 interface PhoneOwner {
@@ -139,7 +142,7 @@ export async function createPhones(
     const { kind } = deviceModel(draft.model)!;
     return { id: newId(), personId, name: phoneName(kind, name), account, kind, position, draft };
   });
-  for (const { draft } of phones) await checkPhone(trx, draft);
+  for (const { draft, personId } of phones) await checkPhone(trx, draft, personId);
   await createItems(
     trx,
     phones.map(({ id, name, draft }) => ({
@@ -177,7 +180,7 @@ export async function changePhone(
   const current = await getPhone(trx, id);
   if (!registersBySip(current.kind))
     throw new Problem('notNow', 'Outside numbers and pages have no settings of a device.');
-  await checkPhone(trx, draft);
+  await checkPhone(trx, draft, current.personId);
   const { kind } = deviceModel(draft.model)!;
   await changeItem(
     trx,
@@ -227,7 +230,7 @@ export async function orderPhones(trx: Knex.Transaction, personId: string, ids: 
   await announceChange(trx);
 }
 
-async function checkPhone(trx: Knex, draft: PhoneDraft): Promise<void> {
+async function checkPhone(trx: Knex, draft: PhoneDraft, personId: string): Promise<void> {
   const model = deviceModel(draft.model)!;
   if (!model.transports.includes(draft.transport))
     throw Problem.field(
@@ -237,10 +240,27 @@ async function checkPhone(trx: Knex, draft: PhoneDraft): Promise<void> {
   if (draft.timeZone !== null && !knownZone(draft.timeZone))
     throw Problem.field('/timeZone', 'That time zone is not known. Choose one of the list.');
   await checkInUse(trx, draft.numberId, 'number', '/numberId');
+  for (const [index, key] of draft.lineKeys.entries()) {
+    const path = `/lineKeys/${index}`;
+    if (key.position > model.lineKeys)
+      throw Problem.field(
+        `${path}/position`,
+        model.lineKeys === 0
+          ? `A ${model.name.toLowerCase()} has no keys to programme.`
+          : `A ${model.name.toLowerCase()} has no key ${key.position}.`,
+      );
+    if (key.personId === personId)
+      throw Problem.field(`${path}/personId`, 'This is whose phone it is. A key watches somebody else.');
+    await checkInUse(trx, key.personId, 'person', `${path}/personId`);
+  }
 }
 
-function referencesOf({ numberId }: PhoneDraft) {
-  return numberId === null ? [] : [{ to: numberId, how: 'caller ID' }];
+function referencesOf({ numberId, lineKeys }: PhoneDraft) {
+  const watched = [...new Set(lineKeys.map((key) => key.personId))];
+  return [
+    ...(numberId === null ? [] : [{ to: numberId, how: 'caller ID' }]),
+    ...watched.map((to) => ({ to, how: 'line key' })),
+  ];
 }
 
 function columnsOf(draft: PhoneDraft) {
@@ -252,6 +272,7 @@ function columnsOf(draft: PhoneDraft) {
     number_id: draft.numberId,
     home: draft.home,
     emergency_address: draft.emergencyAddress === null ? null : JSON.stringify(draft.emergencyAddress),
+    line_keys: JSON.stringify([...draft.lineKeys].sort((one, other) => one.position - other.position)),
   };
 }
 

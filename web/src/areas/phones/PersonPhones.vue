@@ -20,6 +20,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import LineKeys from './LineKeys.vue';
 import PhoneForm from './PhoneForm.vue';
 import SetUpCard from './SetUpCard.vue';
 import { misbehaviourWords, phoneTitle, phoneWords, registrationWords, showPhone } from './words.ts';
@@ -229,6 +230,7 @@ const reorder = () =>
       <SipLadder :messages="health.messages" :there="phoneTitle(phone)" />
     </section>
     <PhoneForm :key="phone.id" :person="person" :phone="phone" />
+    <LineKeys :key="`${phone.id} keys`" :person="person" :phone="phone" />
     <section>
       <h3>History of this phone</h3>
       <HistoryList :item-id="phone.id" :words="phoneWords" :show="showPhone(setUp.nameOf)" />

@@ -28,7 +28,8 @@ type Draft = Pick<Phone, 'transport' | 'codecs' | 'timeZone' | 'numberId' | 'hom
 const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
   useEditing<Draft>(async (value, version) => {
     const params = { path: { id: props.phone.id }, header: ifMatch(version) };
-    await ask(api.PUT('/api/phones/{id}', { params, body: value as never }));
+    const body = { ...value, lineKeys: props.phone.lineKeys };
+    await ask(api.PUT('/api/phones/{id}', { params, body: body as never }));
     await setUp.load();
     await notices.saved('The phone is saved.', props.phone.id);
   });

@@ -1,4 +1,5 @@
 import { type Codec, codecWords, deviceModel } from '@night-bell/core/phones/catalogue';
+import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -36,6 +37,7 @@ export const phoneWords: Record<string, string> = {
   numberId: 'Caller ID',
   home: 'Behind a router',
   emergencyAddress: 'Emergency address',
+  lineKeys: 'Line keys',
 };
 
 export function showPhone(nameOf: (id: string) => string) {
@@ -43,6 +45,11 @@ export function showPhone(nameOf: (id: string) => string) {
     if (field === 'codecs') {
       const list = value as Codec[];
       return list.length === 0 ? 'any' : list.map((codec) => codecWords[codec]).join(', ');
+    }
+    if (field === 'lineKeys') {
+      const keys = value as LineKey[] | undefined;
+      const named = (keys ?? []).map((key) => `${key.position} ${key.label || nameOf(key.personId)}`);
+      return named.length === 0 ? 'none' : named.join(', ');
     }
     if (value === null || value === undefined) return 'none';
     if (field === 'model') return deviceModel(value as string)?.name ?? '';

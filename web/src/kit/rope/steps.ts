@@ -250,6 +250,16 @@ class Reader {
         return this.notTaken(record);
       case 'answered':
         return this.answered(record);
+      case 'takenFrom':
+        return this.takenFrom(record);
+      case 'handedOver':
+        return this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: `${record.name} handed the caller over to ${record.to}`,
+          reason: `Talked ${span(record.talkedMs)}`,
+          caption: 'over',
+        });
       case 'held':
         return this.add({
           mark: 'knot',
@@ -405,6 +415,24 @@ class Reader {
       decision: this.ringing?.decision ?? null,
     });
     this.ringing = null;
+  }
+
+  /** It rang one, and another took it on their phone. */
+  private takenFrom(record: Of<'takenFrom'>): void {
+    this.add({
+      mark: 'missed',
+      at: this.ringing?.from ?? record.at,
+      title: `Rang ${record.fromName} ${Math.round(record.rangMs / 1000)} s`,
+      reason: `${record.name} took it. ${this.ringing?.why ?? ''}`,
+      caption: record.fromName,
+      decision: this.ringing?.decision ?? null,
+    });
+    this.ringing = {
+      from: record.at,
+      name: record.name,
+      why: `Took the call of ${record.fromName}`,
+      decision: -1,
+    };
   }
 
   private rang(at: number, name: string, rangMs: number): void {

@@ -1,0 +1,27 @@
+import type { Watched } from '../phones/line-keys.ts';
+import { ringingLeg } from './offers.ts';
+import type { State } from './state.ts';
+
+/** How somebody stands for a key that watches them, at `now` (UTC milliseconds). */
+export function watchedNow(
+  state: Readonly<State>,
+  personId: string,
+  now: number,
+): Watched & { callId: string | null } {
+  const agent = state.agents.get(personId);
+  const call = agent?.ringing ?? null;
+  if (call !== null && call.direction !== 'line') {
+    const caller = call.callerName ?? (call.direction === 'outbound' ? call.to : call.from);
+    return { state: 'ringing', ringsMs: Math.max(0, now - ringingLeg(call).since), caller, callId: call.id };
+  }
+  const none = { ringsMs: 0, caller: null, callId: null };
+  if (agent === undefined || agent.phone.state === 'none' || agent.phone.state === 'unregistered')
+    return { state: 'unreachable', ...none };
+  return { state: agent.calls.length > 0 ? 'talking' : 'free', ...none };
+}
+
+/** The leg on which somebody talks now; null when they do not. */
+export function talkingLeg(state: Readonly<State>, personId: string): string | null {
+  const legs = state.agents.get(personId)?.calls.flatMap((call) => call.legs) ?? [];
+  return legs.find((leg) => leg.personId === personId && leg.state === 'connected')?.id ?? null;
+}
