@@ -20,12 +20,14 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
   const phone = state.phones.get(event.fromPhoneId ?? '');
   const isOurs = state.numberByDigits.has(event.to) || state.extensions.has(event.to);
   if (phone !== undefined && (!isOurs || isEmergency(event.to))) return dialDirectly(state, event, phone);
+  // Somebody of ours who dials an extension is seen as who they are.
+  const colleague = state.agents.get(phone?.item.personId ?? '')?.person;
   const call = new Call({
     id: event.callId,
     direction: 'inbound',
     to: event.to,
-    from: event.from,
-    callerName: event.callerName ?? event.record?.name ?? null,
+    from: colleague?.extension ?? event.from,
+    callerName: colleague?.name ?? event.callerName ?? event.record?.name ?? null,
     priority: event.priority ?? 0,
     at: state.now,
     standIn: event.standIn ?? false,

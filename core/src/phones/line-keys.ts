@@ -15,14 +15,14 @@ export const keyActions: Record<KeySituation, readonly KeyAction[]> = {
 
 export const situationWords: Record<KeySituation, string> = {
   quiet: 'quiet',
-  ringing: 'their phone rings',
-  inCall: 'in a call of one’s own',
+  ringing: 'they ring',
+  inCall: 'one talks',
 };
 
 export const actionWords: Record<KeyAction, string> = {
   call: 'calls them',
-  take: 'takes their call',
-  handOver: 'hands the caller over, unannounced',
+  take: 'takes the call',
+  handOver: 'hands over',
   nothing: 'does nothing',
 };
 

@@ -44,6 +44,7 @@ import { authorOf } from '../spine/items.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
+import { loadLineKeys } from './line-keys.ts';
 
 interface DemoQueue {
   name: string;
@@ -103,7 +104,12 @@ interface DemoOutbound {
   optOuts: string[];
 }
 
-const files = { people: 'people.csv', queues: 'queues.json', numbers: 'numbers.csv' };
+const files = {
+  people: 'people.csv',
+  queues: 'queues.json',
+  numbers: 'numbers.csv',
+  lineKeys: 'line-keys.csv',
+};
 
 export function readRows<Row>(folder: string, file: string): Row[] {
   return parse(readFileSync(join(folder, file)), {
@@ -173,6 +179,7 @@ export async function ensureDemo(
   await sync.readAll();
   await sync.close();
   await database.transaction(async (trx) => {
+    await loadLineKeys(trx, readRows(folder, files.lineKeys), (name) => itemCalled(trx, ['person'], name));
     await loadRules(trx, outbound);
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));

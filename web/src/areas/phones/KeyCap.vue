@@ -27,7 +27,7 @@ const lamp = { off: 'dark', steady: 'lit', blinking: 'blinks' };
     @click="$emit('click')"
   >
     <span class="lamp" :class="light" aria-hidden="true" />
-    <span class="label"
+    <span class="label" :class="{ second: label === '' }"
       >{{ label || 'not used' }}<span v-if="caller" class="small caller">{{ caller }}</span></span
     >
     <span v-if="place > 0" class="mono second place" aria-hidden="true">{{ place }}</span>
@@ -56,7 +56,7 @@ button.key {
   box-shadow: inset 0 -2px 0 var(--brass);
 }
 .key.faulty {
-  border-color: var(--fault);
+  border-color: var(--oxide);
 }
 .label {
   flex: 1;

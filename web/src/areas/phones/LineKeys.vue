@@ -266,6 +266,10 @@ async function copy(): Promise<void> {
         </tbody>
       </table>
     </template>
+    <p v-if="key?.press.inCall === 'handOver'" class="small second">
+      Handed over without a word first: the caller hears it ring, and goes on to
+      {{ setUp.nameOf(key.personId) }}’s voicemail when nobody lifts.
+    </p>
     <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
     <div class="buttons">
       <template v-if="session.mayEdit && changed">
@@ -317,7 +321,7 @@ h3 .second {
   padding: 3px 8px 3px 0;
 }
 .presses td:nth-child(2) {
-  width: 168px;
+  width: 150px;
 }
 .copy {
   display: flex;
