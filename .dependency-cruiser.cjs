@@ -16,7 +16,7 @@ const coreParts = {
   outbound: ['hours', 'match', 'numbers'],
   devices: ['exchange', 'phones'],
   readiness: ['distribute', 'model'],
-  exchange: ['dialling', 'distribute', 'hours', 'model', 'outbound'],
+  exchange: ['dialling', 'distribute', 'hours', 'model', 'outbound', 'phones'],
   rehearse: ['exchange', 'model'],
 };
 

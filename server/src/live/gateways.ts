@@ -4,7 +4,6 @@ import { v7 as uuid } from 'uuid';
 import { registersBySip } from '@night-bell/core/phones/catalogue';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import type { Effect } from '@night-bell/core/exchange/effects';
-import type { RecordFacts } from '@night-bell/core/exchange/events';
 import type { Leg } from '@night-bell/core/exchange/state';
 import { transportOf } from '@night-bell/core/sip/addresses';
 import type { RegistrationFault } from '@night-bell/core/sip/faults';
@@ -12,6 +11,7 @@ import { readSip, type SipResponse, writeSip } from '@night-bell/core/sip/messag
 import { codecsInCommon, codecsOf, optionsRequest } from '@night-bell/core/sip/options';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
+import { type Binding, faxFile, type Gateway, gatewayOn, type KeepFax, type Recognise } from './gateway.ts';
 import { HealthBook } from './phone-health.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
@@ -21,36 +21,8 @@ import { StandInDoor } from './stand-in-door.ts';
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
 const graceMs = 8_000;
 const sweepMs = 5_000;
-const largestFax = 20 * 1024 * 1024;
 /** The name by which the stand-ins say hello. */
 const standIns = 'stand-ins';
-
-interface Binding {
-  gateway: Gateway;
-  device: string;
-  /** Where it is reached. */
-  contact: string;
-  expiresAt: number;
-}
-
-interface Gateway {
-  name: string;
-  socket: WebSocket;
-  say: (message: ToGateway) => void;
-  trunkHosts: string[];
-}
-
-/** Keeps the pages of a fax in its box. */
-export type KeepFax = (fax: {
-  boxId: string;
-  callId: string;
-  sender: string;
-  pages: number;
-  file: Buffer;
-}) => Promise<void>;
-
-/** What of a caller is known beside the digits, looked up before the exchange hears of the call. */
-export type Recognise = (from: string) => Promise<RecordFacts | null>;
 
 /**
  * The doors of the exchange: gateways of phones and lines, over the device protocol. Knows which device speaks for
@@ -134,14 +106,7 @@ export class Gateways implements Devices {
       socket.close(4503, 'not hosting');
       return;
     }
-    const gateway: Gateway = {
-      name: '',
-      socket,
-      say: (message) => {
-        if (socket.readyState === socket.OPEN) socket.send(JSON.stringify(message));
-      },
-      trunkHosts: [],
-    };
+    const gateway = gatewayOn(socket);
     this.gateways.add(gateway);
     // One message after the other: a REGISTER waits for the database, and order matters.
     let turn = Promise.resolve();
@@ -215,12 +180,14 @@ export class Gateways implements Devices {
         for (const leg of this.legs.keys())
           if (leg.startsWith(`${effect.facts.callId}.`)) this.legs.delete(leg);
         return;
-      case 'emergency':
+      case 'emergency': {
+        const who = this.host?.exchange.view().agents.get(effect.personId)?.person.name;
         this.standIns.tell({
           kind: 'frontDesk',
-          text: `${effect.digits} dialled; help is needed at ${effect.address ?? 'an address that nobody gave'}`,
+          text: `${who ?? 'Somebody'} dialled ${effect.digits}; help is needed at ${effect.address ?? 'an address that nobody gave'}`,
         });
         return;
+      }
       case 'agentChanged':
       case 'campaignChanged':
       case 'wantContacts':
@@ -348,8 +315,8 @@ export class Gateways implements Devices {
     const call = this.host?.exchange.view().calls.get(callId);
     const to = call?.lastDestination;
     if (call?.stage !== 'fax' || to?.kind !== 'fax') return;
-    const content = Buffer.from(file, 'base64');
-    if (content.length > largestFax || content.subarray(0, 5).toString('latin1') !== '%PDF-') return;
+    const content = faxFile(file);
+    if (content === null) return;
     await this.keepFax({ boxId: to.id, callId, sender: call.from, pages, file: content });
     this.host?.submit({ kind: 'faxReceived', callId, pages });
   }

@@ -86,6 +86,7 @@ export type HomeView = Reply<'/api/home', 'get'>;
 export type StandInView = Reply<'/api/stand-ins', 'get'>;
 export type UsedBy = Reply<'/api/people/{id}', 'get'>['usedBy'][number];
 export type Phone = Person['phones'][number];
+export type EmergencyCall = Reply<'/api/emergency-calls', 'get'>[number];
 export type KeyFaces = Reply<'/api/phones/{id}/line-keys', 'get'>;
 export type PhoneHealth = Reply<'/api/phones/{id}/health', 'get'>;
 export type PhoneSecret = NonNullable<NewPerson['phone']>;

@@ -21423,7 +21423,7 @@ export interface paths {
                 content: {
                     "application/json": {
                         name: string;
-                        emergencyAddress?: {
+                        emergencyAddress: {
                             street: string;
                             /** @default  */
                             unit?: string;

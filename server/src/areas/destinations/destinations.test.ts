@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { NightBell } from '../../app.ts';
 import {
-  Browser,
+  type Browser,
   firstAdministrator,
   freshDatabase,
   personSignedIn,

@@ -6,7 +6,7 @@ import { readAmount, writeAmount } from '@night-bell/core/model/amount';
 import type { NightBell } from '../../app.ts';
 import type { Database } from '../../database/connection.ts';
 import {
-  Browser,
+  type Browser,
   firstAdministrator,
   freshDatabase,
   personSignedIn,

@@ -10,6 +10,7 @@ import { announceChange, type Author, createItems, insertAll, newId } from '../.
 import { insertCodes } from '../phones/codes.ts';
 import { type PhoneSecret, newSecrets } from '../phones/secrets.ts';
 import { createPhones, setOutsideNumber } from '../phones/store.ts';
+import { createVoicemailBoxes } from '../../spine/voicemail-boxes.ts';
 import { joinQueue } from '../queues/membership.ts';
 import { checkTeam } from '../teams/store.ts';
 import { getPerson, noAnswerColumns, personReferences, personSnapshot, writeAbilities } from './store.ts';
@@ -207,27 +208,6 @@ async function insertPeople(
     signInCode: codes[index]!.code,
     phone: secretOf.get(id) ?? null,
   }));
-}
-
-export async function createVoicemailBoxes(
-  trx: Knex.Transaction,
-  boxes: { id: string; ownerId: string; name: string }[],
-  author: Author,
-): Promise<void> {
-  // Owned, not used: the box goes with its owner and keeps nobody from being deactivated.
-  const items = boxes.map(({ id, ownerId, name }) => ({
-    id,
-    kind: 'voicemail' as const,
-    name,
-    after: { ownerId },
-    references: [],
-  }));
-  await createItems(trx, items, author);
-  await insertAll(
-    trx,
-    'voicemail_box',
-    boxes.map(({ id, ownerId }) => ({ id, owner_id: ownerId })),
-  );
 }
 
 /** Extensions of people by team; the empty key holds everybody's, for those without a team and for new teams. */

@@ -12,7 +12,14 @@ import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
 import { usedByView } from '../../http/used-by-view.ts';
 import { newPerson, personView } from './schemas.ts';
-import { changePerson, getPerson, listPeople, type PeoplePage, reactivatePerson, retirePerson } from './store.ts';
+import {
+  changePerson,
+  getPerson,
+  listPeople,
+  type PeoplePage,
+  reactivatePerson,
+  retirePerson,
+} from './store.ts';
 
 const area = 'People';
 
@@ -59,8 +66,7 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       method: 'GET',
       path: '/api/people',
       area,
-      summary:
-        'Everybody with a login, by extension, or a page of them; their live state is on the floor',
+      summary: 'Everybody with a login, by extension, or a page of them; their live state is on the floor',
       who: readers,
       query: Joi.object<PeoplePage>({
         search: Joi.string().allow('').max(80),

@@ -147,10 +147,7 @@ export async function listPeople(database: Knex, asked: PeoplePage = {}): Promis
       if (id !== undefined) void query.where('p.id', id);
       if (search !== '')
         void query.where((either) =>
-          either
-            .whereILike('i.name', part)
-            .orWhereILike('p.login', part)
-            .orWhereILike('e.digits', part),
+          either.whereILike('i.name', part).orWhereILike('p.login', part).orWhereILike('e.digits', part),
         );
       if (limit !== undefined) void query.limit(limit).offset(offset);
     })

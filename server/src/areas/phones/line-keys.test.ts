@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { NightBell } from '../../app.ts';
 import {
-  Browser,
+  type Browser,
   firstAdministrator,
   freshDatabase,
   startServer,

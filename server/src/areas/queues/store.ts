@@ -24,7 +24,7 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 import { checkScript } from '../desk/script.ts';
-import { createVoicemailBoxes } from '../people/create.ts';
+import { createVoicemailBoxes } from '../../spine/voicemail-boxes.ts';
 
 export interface QueueView extends QueueDraft {
   id: string;

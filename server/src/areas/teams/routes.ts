@@ -29,7 +29,8 @@ const teamView = Joi.object<TeamView, true>({
 const teamDraft = Joi.object<TeamDraft>({ name: name.required() });
 const teamChange = Joi.object<TeamDraft>({
   name: name.required(),
-  emergencyAddress: emergencyAddress.default(null),
+  // A rename that says nothing of it must not take the address away.
+  emergencyAddress: emergencyAddress.required(),
 });
 
 export function teamRoutes({ database }: Services): Route[] {

@@ -5,7 +5,7 @@ import { readSip, respond, type SipRequest, writeSip } from '@night-bell/core/si
 import { answerRegister } from '@night-bell/core/sip/registrar';
 import type { NightBell } from '../../app.ts';
 import {
-  Browser,
+  type Browser,
   firstAdministrator,
   freshDatabase,
   personSignedIn,

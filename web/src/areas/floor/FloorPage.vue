@@ -12,6 +12,7 @@ import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import AgentRow from './AgentRow.vue';
+import EmergencyCalls from './EmergencyCalls.vue';
 import WaitingBeam from './WaitingBeam.vue';
 
 /** The floor: who waits where and for how long, and every agent of each queue as they are now. */
@@ -101,6 +102,7 @@ const elsewhere = computed(() =>
     <span class="second small">Rope length is time waited</span>
     <v-checkbox v-model="showOff" label="with those signed out" />
   </PageHead>
+  <EmergencyCalls />
   <EmptyLine
     v-if="columns.length === 0 && setUp.queues !== null"
     text="No queue yet. The floor shows queues side by side, with who waits and who takes their calls."

@@ -7,7 +7,7 @@ import { api, ApiProblem, ask, type HomeView } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import RopeShort from '../../kit/rope/RopeShort.vue';
-import type { RopeMark, RopeStep } from '../../kit/rope/steps.ts';
+import type { RopeMark, RopeStep } from '../../kit/rope/step.ts';
 import Shape, { type ShapeName } from '../../kit/Shape.vue';
 import { span, useClock } from '../../kit/time.ts';
 import { useKeys } from '../../shell/keys.ts';

@@ -8,6 +8,7 @@ import Sheet from '../../kit/Sheet.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import TeamAddresses from './TeamAddresses.vue';
 
 /** What all agents share: teams, skills, reasons to be away, seats. */
 const emit = defineEmits<{ close: [] }>();
@@ -67,7 +68,9 @@ const teams = {
   make: (name: string) => act(() => ask(api.POST('/api/teams', { body: { name } }))),
   rename: (item: Named, name: string) =>
     act(async () => {
-      await ask(api.PUT('/api/teams/{id}', { ...guarded(item), body: { name } }));
+      const { emergencyAddress } = setUp.teams.find((team) => team.id === item.id)!;
+      const body = { name, emergencyAddress: emergencyAddress as never };
+      await ask(api.PUT('/api/teams/{id}', { ...guarded(item), body }));
       await notices.saved(`${item.name} is now called ${name}.`, item.id);
     }),
   retire: (item: Named) =>
@@ -99,16 +102,19 @@ const abilities = {
     :tabs="['Teams', 'Skills', 'Away reasons', 'Seats']"
     @close="emit('close')"
   >
-    <section v-if="tab === 0">
-      <NamedList
-        :items="setUp.teams"
-        one="team"
-        :readonly="!session.mayEdit"
-        @make="teams.make"
-        @rename="teams.rename"
-        @retire="teams.retire"
-      />
-    </section>
+    <template v-if="tab === 0">
+      <section>
+        <NamedList
+          :items="setUp.teams"
+          one="team"
+          :readonly="!session.mayEdit"
+          @make="teams.make"
+          @rename="teams.rename"
+          @retire="teams.retire"
+        />
+      </section>
+      <TeamAddresses />
+    </template>
     <section v-else-if="tab === 1">
       <p class="second lead">
         A level from 1 to 5 stands on the person. A queue may ask for a minimum; who has less is not rung.

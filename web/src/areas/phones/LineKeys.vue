@@ -17,7 +17,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import KeyCap from './KeyCap.vue';
+import LineKeyCap from './LineKeyCap.vue';
 import { phoneWords, showPhone } from './words.ts';
 
 /** The keys of a device, drawn as they stand on it; the one chosen is edited, and seen in each situation. */
@@ -165,7 +165,7 @@ async function copy(): Promise<void> {
     />
     <ul class="device" :aria-label="`The ${places} keys of this phone`">
       <li v-for="position in places" :key="position">
-        <KeyCap
+        <LineKeyCap
           :label="keyAt(position) ? nameOf(keyAt(position)!) : ''"
           :place="position"
           :chosen="position === chosen"
@@ -247,7 +247,7 @@ async function copy(): Promise<void> {
           <tr v-for="situation in keySituations" :key="situation">
             <th :id="`key-${situation}`" scope="row">{{ situationWords[situation] }}</th>
             <td>
-              <KeyCap
+              <LineKeyCap
                 :label="nameOf(key)"
                 :light="situation === 'ringing' ? 'blinking' : 'off'"
                 :caller="situation === 'ringing' && key.callerSeconds !== 0 ? 'the caller' : null"

@@ -2,10 +2,14 @@
 import { computed, ref } from 'vue';
 import { api, ApiProblem, ask } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
+import { useClock } from '../../kit/time.ts';
+import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import SignInFrame from './SignInFrame.vue';
 
 const session = useSession();
+const notices = useNotices();
+const { moment } = useClock();
 const login = ref('');
 const password = ref('');
 const fault = ref('');
@@ -18,6 +22,11 @@ async function signIn(): Promise<void> {
   try {
     await ask(api.POST('/api/session', { body: { login: login.value, password: password.value } }));
     await session.load();
+    const [other] = session.view?.elsewhere ?? [];
+    if (other !== undefined)
+      notices.warn(
+        `You are signed in elsewhere too${other.browser === '' ? '' : `: ${other.browser}`}, seen ${moment(other.seenAt)}. If that is not you, tell an administrator.`,
+      );
   } catch (error) {
     fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
   } finally {

@@ -1,17 +1,19 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { api, ask, type StandInView } from '../../api/client.ts';
 import PageHead from '../../kit/PageHead.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
 
 const speeds = [0.5, 1, 2, 5, 10, 20];
 const lookEvery = 2_000;
 
 const session = useSession();
 const live = useLive();
+const setUp = useSetUp();
 const notices = useNotices();
 const view = ref<StandInView | null>(null);
 const speed = ref(1);
@@ -42,6 +44,26 @@ async function mood(how: 'well' | 'slow' | 'broken', said: string): Promise<void
   try {
     await ask(api.PUT('/api/stand-ins/harbour-book', { body: { mood: how } }));
     notices.say(said);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+
+const account = ref<string | null>(null);
+const digits = ref('');
+const phones = computed(() =>
+  (setUp.people ?? []).flatMap((person) =>
+    person.phones
+      .filter((phone) => phone.account !== '')
+      .map((phone) => ({ value: phone.account, title: `${person.name}, ${person.extension}` })),
+  ),
+);
+async function dial(): Promise<void> {
+  try {
+    const to = digits.value.replace(/[\s().-]/g, '');
+    await ask(api.POST('/api/stand-ins/dialled-calls', { body: { account: account.value!, to } }));
+    notices.say(`${digits.value} is dialled.`);
+    digits.value = '';
   } catch (error) {
     notices.fail(error);
   }
@@ -132,6 +154,33 @@ onBeforeUnmount(() => {
         <v-btn @click="mood('broken', 'Harbour Book answers with errors.')">Break down</v-btn>
       </p>
     </section>
+    <section v-if="session.mayOperate">
+      <h2>Somebody dials</h2>
+      <form class="line" @submit.prevent="dial">
+        <v-autocomplete
+          v-model="account"
+          :items="phones"
+          aria-label="Whose phone"
+          placeholder="Whose phone"
+          auto-select-first
+        />
+        <input v-model="digits" class="mono digits" aria-label="Dialled" placeholder="Number or extension" />
+        <v-btn type="submit" :disabled="!account || digits.trim() === ''">Dial</v-btn>
+      </form>
+      <p class="second small">
+        The phone dials as in its person’s hand: an extension rings inside, anything else goes out by the
+        dialling rules, an emergency number always.
+      </p>
+    </section>
+    <section>
+      <h2>Front desk</h2>
+      <p v-if="view.frontDesk.length === 0" class="second">
+        Told of every emergency call, with where help is needed. Nothing so far.
+      </p>
+      <ul v-else>
+        <li v-for="(notice, index) in view.frontDesk" :key="index">{{ notice }}</li>
+      </ul>
+    </section>
     <section v-if="session.mayEdit">
       <h2>A phone enrols</h2>
       <form class="line" @submit.prevent="enrol">
@@ -176,7 +225,17 @@ section p {
 .line :deep(.v-select) {
   width: 108px;
 }
-input {
+li {
+  border-bottom: 1px solid var(--rule);
+  padding: 4px 0;
+}
+.line :deep(.v-autocomplete) {
+  width: 240px;
+}
+.digits {
+  width: 180px;
+}
+form > input {
   width: 280px;
   border: 0;
   border-bottom: 1px solid var(--rule2);

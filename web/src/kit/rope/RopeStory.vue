@@ -3,7 +3,7 @@ import { computed, useId } from 'vue';
 import { span } from '../time.ts';
 import RopeDefs from './RopeDefs.vue';
 import RopeMark from './RopeMark.vue';
-import type { RopeStep } from './steps.ts';
+import type { RopeStep } from './step.ts';
 
 /** The rope hanging: slack at the left, time, decision over reason. The list is the content, the drawing its picture. */
 const props = defineProps<{ steps: RopeStep[]; whatIf: boolean; chosen: number | null; ground?: string }>();

@@ -37,3 +37,27 @@ test('a caller who hangs up while it rings frays, and who was rung is told', () 
   bench.at(5, { kind: 'callerHungUp', callId: 'x' });
   expect(ropeSteps(bench.records).map((step) => step.mark)).toEqual(['knot', 'hitch', 'missed', 'fray']);
 });
+
+test('a call taken by a colleague and handed back is told as that', () => {
+  const bench = new Bench(configuration([person('a'), person('b')], [queue('q', ['a'])]));
+  bench.register(0, 'a', 'b');
+  const call = bench.call(0);
+  bench.at(4, { kind: 'callTaken', callId: call, phoneId: 'b.phone' });
+  bench.at(5, { kind: 'legAnswered', leg: `${call}.3` });
+  bench.at(15, { kind: 'callHandedOver', leg: `${call}.3`, to: { kind: 'person', id: 'a' } });
+  bench.at(18, { kind: 'legAnswered', leg: `${call}.4` });
+  bench.at(28, { kind: 'callerHungUp', callId: call });
+  const steps = ropeSteps(bench.records);
+  expect(steps.map((step) => step.title)).toEqual([
+    'Came in on +1 206 555 0140',
+    'Queue Queue q',
+    'Rang Person a 4 s',
+    'Rang Person b 1 s',
+    'Person b answered',
+    'Person b handed the caller over to Person a',
+    'Rang Person a 3 s',
+    'Person a answered',
+    'The caller hung up',
+  ]);
+  expect(steps[2]!.reason).toContain('Person b took it');
+});

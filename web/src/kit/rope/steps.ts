@@ -2,6 +2,9 @@ import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
+import { plainStep, seconds } from './plain-steps.ts';
+import type { NewStep, Of, RopeStep } from './step.ts';
+
 import {
   causeWords,
   countsSentence,
@@ -10,29 +13,7 @@ import {
   reachedWords,
   resultOf,
   sentOnWords,
-  slackWords,
 } from '../words.ts';
-
-export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
-
-/** One knot of the rope, and one line of the list beside it. */
-export interface RopeStep {
-  mark: RopeMark;
-  /** Instant, UTC milliseconds. */
-  at: number;
-  title: string;
-  reason: string;
-  /** A word or two for the short rope. */
-  caption: string;
-  /** What would have led elsewhere. */
-  slack: string[];
-  /** Length of a wait or a talk. */
-  ms: number;
-  /** The decision behind this step, as an index into the story. */
-  decision: number | null;
-}
-
-type Of<Kind extends StoryRecord['kind']> = Extract<StoryRecord, { kind: Kind }>;
 
 /**
  * A call's story as steps of the rope. `until` closes what still lasts: now for a call in progress, the end of the
@@ -52,28 +33,11 @@ class Reader {
   private direction: Direction = 'inbound';
 
   take(record: StoryRecord, index: number): void {
+    const plain = plainStep(record);
+    if (plain !== null) return this.add(plain);
     switch (record.kind) {
       case 'launched':
         return this.launched(record);
-      case 'contactLifted':
-        return this.add({
-          mark: 'lifted',
-          at: record.at,
-          title: `Lifted after ${Math.round(record.rangMs / 1000)} s`,
-          reason: 'Whoever lifted greets first',
-          caption: 'lifted',
-        });
-      case 'greeted':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: record.by === 'person' ? 'A person' : 'An answering machine',
-          reason:
-            record.by === 'person'
-              ? `Greeting of ${seconds(record.greetingMs)}; an agent must come within ${seconds(record.withinMs)}`
-              : `Greeting of ${seconds(record.greetingMs)}`,
-          caption: record.by,
-        });
       case 'noAgentInTime':
         this.endWait(record.at);
         this.ringing = null;
@@ -84,17 +48,6 @@ class Reader {
           reason: `Nobody within ${seconds(record.afterMs)}: the message plays, the call counts as abandoned`,
           caption: 'no agent',
         });
-      case 'optedOut':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: 'Opted out',
-          reason:
-            record.how === 'key'
-              ? 'Pressed the key: never called again'
-              : 'Put on the opt-out list meanwhile',
-          caption: 'opted out',
-        });
       case 'lineDialled':
         this.direction = 'line';
         return this.add({
@@ -104,38 +57,8 @@ class Reader {
           reason: `Outside number of ${record.name}, over ${record.trunkName}`,
           caption: 'dialled',
         });
-      case 'lineHeld':
-        return this.add({
-          mark: 'sally',
-          at: record.at,
-          title: `${record.name} accepted`,
-          reason: 'The line is held open between calls',
-          caption: record.name,
-        });
       case 'askedToAccept':
         return this.askedToAccept(record);
-      case 'arrived':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: `Came in on ${formatNumber(record.to)}`,
-          reason: [
-            record.label,
-            `from ${record.callerName ?? formatNumber(record.from)}`,
-            record.record === null ? null : 'known in the records',
-          ]
-            .filter(Boolean)
-            .join(', '),
-          caption: 'comes in',
-        });
-      case 'ledNowhere':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: 'Leads nowhere',
-          reason: nowhereReason(record.why),
-          caption: 'nowhere',
-        });
       case 'dialledBy':
         this.direction = 'dialled';
         return this.add({
@@ -144,18 +67,6 @@ class Reader {
           title: `${record.name} dialled ${formatNumber(record.to)}`,
           reason: '',
           caption: 'dials',
-        });
-      case 'wayOut':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: `Goes out as ${formatNumber(record.digits)}`,
-          reason: record.emergency
-            ? 'A call for help: always out, as dialled, with the address'
-            : record.ruleName === null
-              ? 'As it stands, no dialling rule is asked'
-              : `Dialling rule ${record.ruleName}`,
-          caption: 'out',
         });
       case 'outsideRings':
         this.ringing = {
@@ -174,15 +85,6 @@ class Reader {
           reason: causeWords(record.cause),
           caption: record.trunkName,
         });
-      case 'noWay':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: 'No way out',
-          reason:
-            record.why === 'noMatch' ? 'No dialling rule fits these digits' : 'This is nothing one can dial',
-          caption: 'no way',
-        });
       case 'forwarded':
         this.add({
           mark: 'lifted',
@@ -199,49 +101,8 @@ class Reader {
           reason: 'Talks',
           caption: formatNumber(record.name),
         });
-      case 'wrongPin':
-        return this.add({
-          mark: 'missed',
-          at: record.at,
-          title: 'Wrong PIN',
-          reason: `Try ${record.tries} of 3`,
-          caption: 'PIN',
-        });
-      case 'joinedRoom':
-        return this.add({
-          mark: 'sally',
-          at: record.at,
-          title: `Into ${record.name}`,
-          reason: record.others === 0 ? 'The first one there' : `${record.others} there already`,
-          caption: record.name,
-        });
-      case 'faxTone':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: record.name,
-          reason: 'The fax tone answers',
-          caption: 'fax',
-        });
-      case 'faxReceived':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: record.pages === 1 ? '1 page came in' : `${record.pages} pages came in`,
-          reason: 'Kept as a file',
-          caption: 'pages',
-        });
       case 'sentTo':
         return;
-      case 'enteredQueue':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: `Queue ${record.name}`,
-          reason: `${record.signedIn} signed in, ${ahead(record.ahead)}`,
-          caption: record.name,
-          slack: record.otherwise.map((way) => slackWords(way.because, way.limit, way.name)),
-        });
       case 'decision':
         return this.decision(record, index);
       case 'directDecision':
@@ -252,30 +113,6 @@ class Reader {
         return this.answered(record);
       case 'takenFrom':
         return this.takenFrom(record);
-      case 'handedOver':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: `${record.name} handed the caller over to ${record.to}`,
-          reason: `Talked ${span(record.talkedMs)}`,
-          caption: 'over',
-        });
-      case 'held':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: `${record.name} put the caller on hold`,
-          reason: 'Another call was answered',
-          caption: 'held',
-        });
-      case 'resumed':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: `${record.name} came back`,
-          reason: 'The other call was over',
-          caption: 'back',
-        });
       case 'sentOn':
         this.endWait(record.at);
         return this.add({
@@ -284,30 +121,6 @@ class Reader {
           title: `Sent on from ${record.name}`,
           reason: sentOnWords(record.because, record.limit),
           caption: 'sent on',
-        });
-      case 'tooManySteps':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: `Went in circles for ${record.steps} steps`,
-          reason: 'The fallback was taken',
-          caption: 'circles',
-        });
-      case 'voicemail':
-        return this.add({
-          mark: 'hitch',
-          at: record.at,
-          title: record.name,
-          reason: 'The greeting plays, then the tone',
-          caption: 'voicemail',
-        });
-      case 'turnedAway':
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: 'Told that nobody can take the call',
-          reason: '',
-          caption: 'told',
         });
       case 'ended':
         return this.ended(record);
@@ -320,14 +133,13 @@ class Reader {
     this.endWait(at);
     if (this.ringing !== null) {
       const { from, name, why, decision } = this.ringing;
-      const shown = decision < 0 ? null : decision;
       this.add({
         mark: 'lifted',
         at: from,
         title: `Rings ${name}`,
         reason: why,
         caption: 'rings',
-        decision: shown,
+        decision,
       });
       this.ringing = null;
     }
@@ -547,10 +359,10 @@ class Reader {
     });
   }
 
-  private add(
-    step: Pick<RopeStep, 'mark' | 'at' | 'title' | 'reason' | 'caption'> & Partial<RopeStep>,
-  ): void {
-    this.steps.push({ slack: [], ms: 0, decision: null, ...step });
+  /** A negative `decision` stands for one that no queue made. */
+  private add({ decision = null, ...step }: NewStep): void {
+    const made = decision !== null && decision >= 0 ? decision : null;
+    this.steps.push({ slack: [], ms: 0, ...step, decision: made });
   }
 }
 
@@ -562,15 +374,6 @@ const failures = ['busy', 'refused', 'noRoute', 'congestion', 'unreachable'] as 
 
 function isFailure(result: CallResult): result is (typeof failures)[number] {
   return (failures as readonly string[]).includes(result);
-}
-
-function seconds(ms: number): string {
-  return `${(ms / 1000).toFixed(1)} s`;
-}
-
-function ahead(callers: number): string {
-  if (callers === 0) return 'nobody ahead';
-  return callers === 1 ? '1 caller ahead' : `${callers} callers ahead`;
 }
 
 function whyChosen(record: Of<'decision'>): string {
@@ -587,16 +390,5 @@ function whyChosen(record: Of<'decision'>): string {
       return 'Was kept free for this call';
     case 'nobodyEligible':
       return '';
-  }
-}
-
-function nowhereReason(why: Of<'ledNowhere'>['why']): string {
-  switch (why) {
-    case 'unknownNumber':
-      return 'This number is not one of ours';
-    case 'unroutedNumber':
-      return 'This number has no destination';
-    case 'destinationGone':
-      return 'Its destination was deactivated';
   }
 }

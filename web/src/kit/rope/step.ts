@@ -1,0 +1,25 @@
+import type { StoryRecord } from '@night-bell/core/exchange/records';
+
+export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
+
+/** One knot of the rope, and one line of the list beside it. */
+export interface RopeStep {
+  mark: RopeMark;
+  /** Instant, UTC milliseconds. */
+  at: number;
+  title: string;
+  reason: string;
+  /** A word or two for the short rope. */
+  caption: string;
+  /** What would have led elsewhere. */
+  slack: string[];
+  /** Length of a wait or a talk. */
+  ms: number;
+  /** The decision behind this step, as an index into the story. */
+  decision: number | null;
+}
+
+/** A step before the reader has filled it up. */
+export type NewStep = Pick<RopeStep, 'mark' | 'at' | 'title' | 'reason' | 'caption'> & Partial<RopeStep>;
+
+export type Of<Kind extends StoryRecord['kind']> = Extract<StoryRecord, { kind: Kind }>;
