@@ -158,7 +158,13 @@ export class Hand {
       {},
       text,
     );
-    await (handle.asElement() as unknown as { click: () => Promise<void> }).click();
+    try {
+      await (handle.asElement() as unknown as { click: () => Promise<void> }).click();
+    } catch (error) {
+      // The page drew itself anew in between; what is there now is pressed.
+      if (!String(error).includes('detached')) throw error;
+      await this.presses(text);
+    }
   }
 
   async types(selector: string, text: string): Promise<void> {
