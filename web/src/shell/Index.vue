@@ -61,6 +61,16 @@ const found = computed(() => {
     ...(setUp.trunks ?? [])
       .filter((trunk) => has(trunk.name, trunk.host))
       .map((trunk) => ({ path: `/trunks/${trunk.id}`, word: trunk.name, second: 'trunk' })),
+    ...setUp.places
+      .filter((place) => !place.retired && has(place.name, place.extension))
+      .map((place) => ({
+        path: `/destinations/${place.id}`,
+        word: place.name,
+        second: place.extension ?? 'destination',
+      })),
+    ...(setUp.rules ?? [])
+      .filter((rule) => !rule.retired && has(rule.name, rule.pattern))
+      .map((rule) => ({ path: `/dialling/${rule.id}`, word: rule.name, second: 'dialling rule' })),
     ...(setUp.sources ?? [])
       .filter((source) => has(source.name))
       .map((source) => ({ path: `/sources/${source.id}`, word: source.name, second: 'source' })),
