@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { Configuration } from '../model/configuration.ts';
+import type { DiallingRule } from '../dialling/rules.ts';
+import type { Configuration, QueueItem } from '../model/configuration.ts';
 import type { Destination } from '../model/destination.ts';
 import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
 import { Exchange, type Handled } from './exchange.ts';
 import {
+  anythingGoes,
   callerNumber,
   campaign,
   configuration,
@@ -49,7 +51,11 @@ const someQueue = (id: string) =>
       whenTooLong: destination,
       whenNobody: fc.option(destination),
       preferOwner: fc.boolean(),
-      skills: fc.constantFrom([], [], [{ skillId: 'french', name: 'French', minimum: 3 }]),
+      skills: fc.constantFrom<QueueItem['skills']>(
+        [],
+        [],
+        [{ skillId: 'french', name: 'French', minimum: 3 }],
+      ),
     })
     .map(({ members, ...rest }) => queue(id, members, rest));
 
@@ -73,15 +79,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
       seats: fc.constantFrom(null, null, 2, 4),
       levels: fc.array(fc.integer({ min: 0, max: 5 }), { minLength: 5, maxLength: 5 }),
       startAway: fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
-      rules: fc.constantFrom(
-        [],
-        [
-          {
-            ...{ id: 'r', name: 'R', pattern: '+x.', strip: 0, prepend: '', trunkIds: ['t'] },
-            ...{ use: 'everybody' as const, teamIds: [] },
-          },
-        ],
-      ),
+      rules: fc.constantFrom<DiallingRule[]>([], [anythingGoes]),
     }),
   )
   .map(([limits, q0, q1, x0, x1, channels, agents]) => {

@@ -1,3 +1,4 @@
+import type { DiallingRule } from '../dialling/rules.ts';
 import {
   type CampaignItem,
   type Configuration,
@@ -110,6 +111,18 @@ export function trunk(channels: number): TrunkItem {
     callerId: null,
   };
 }
+
+/** The rule by which every full number goes out over trunk `t`. */
+export const anythingGoes: DiallingRule = {
+  id: 'r',
+  name: 'R',
+  pattern: '+x.',
+  strip: 0,
+  prepend: '',
+  trunkIds: ['t'],
+  use: 'everybody',
+  teamIds: [],
+};
 
 export function softphone(personId: string): PhoneItem {
   return {

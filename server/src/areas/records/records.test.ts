@@ -129,6 +129,7 @@ test('results are written back once the other side takes them, and again when th
     contactId: null,
     attempt: 0,
     recordId: record.id,
+    ways: [],
     sourceId: null,
   };
   await writeCalls(database, [{ facts, story: [] }]);
