@@ -142,7 +142,7 @@ describe('keys that watch extensions', () => {
     await until(() => !night.live.exchange.view().calls.has(ring.callId), 'the call is over');
   });
 
-  test('copied to many, all or none; one’s own key is left out; used by is told, and take-back brings the keys back', async () => {
+  test('copied to many, all or none; one’s own key is left out; used by is told, and a change is taken back', async () => {
     const watched = await someone('Much Watched', 'desk6');
     const from = await someone('Model Phone', 'desk6');
     const six = await someone('Six Keys', 'desk6');
@@ -165,5 +165,8 @@ describe('keys that watch extensions', () => {
       await admin.send<{ usedBy: { how: string }[] }>('GET', `/api/people/${watched.made.id}`)
     ).body;
     expect(usedBy.filter(({ how }) => how === 'line key')).toHaveLength(2);
+    const [last] = (await admin.send<{ id: number }[]>('GET', `/api/items/${six.phoneId}/history`)).body;
+    expect((await admin.send('POST', `/api/changes/${last!.id}/take-back`)).status).toBe(204);
+    expect((await personOf(six.made.id)).phones[0]!.lineKeys).toEqual([]);
   });
 });

@@ -22,7 +22,7 @@ interface Refusal {
   errors: { path: string; detail: string }[];
 }
 interface State {
-  registration: string;
+  registration: 'registered' | 'unregistered' | 'refused' | 'open';
   what: string;
   mend: string | null;
   button: string;
