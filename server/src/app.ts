@@ -164,7 +164,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   live.listen(
     (applied) => {
       if (live.isHost && applied.some(({ event }) => event.kind === 'configurationChanged')) {
-        gateways.tellUnheard();
+        gateways.phones.tellUnheard();
         void gateways.standIns.numbersChanged();
         void gateways.lookAtTrunks();
       }

@@ -5,17 +5,13 @@ import { registersBySip } from '@night-bell/core/phones/catalogue';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import type { Effect } from '@night-bell/core/exchange/effects';
 import type { Leg } from '@night-bell/core/exchange/state';
-import { transportOf } from '@night-bell/core/sip/addresses';
-import type { RegistrationFault } from '@night-bell/core/sip/faults';
-import { readSip, type SipResponse, writeSip } from '@night-bell/core/sip/message';
-import { codecsInCommon, codecsOf, optionsRequest } from '@night-bell/core/sip/options';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
-import { type Binding, faxFile, type Gateway, gatewayOn, type KeepFax, type Recognise } from './gateway.ts';
-import { HealthBook } from './phone-health.ts';
+import { faxFile, type Gateway, gatewayOn, type KeepFax, type Recognise } from './gateway.ts';
+import { PhoneBindings } from './phone-bindings.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
-import { realm, type Registrar } from './registrar.ts';
+import type { Registrar } from './registrar.ts';
 import { StandInDoor } from './stand-in-door.ts';
 
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
@@ -34,7 +30,8 @@ export class Gateways implements Devices {
   private host: Host | null = null;
   private hostSince = 0;
   private readonly gateways = new Set<Gateway>();
-  private readonly bindings = new Map<string, Binding>();
+  /** Which device, of which gateway, speaks for which phone. */
+  readonly phones: PhoneBindings;
   /** Which gateway carries a leg, so that it hears what happens to it. */
   private readonly legs = new Map<string, Gateway>();
   /** Rings for phones that have not come back yet after a restart. */
@@ -48,9 +45,6 @@ export class Gateways implements Devices {
   readonly lines: TrunkLines;
   /** Single calls that try a trunk. */
   readonly trials: Trials;
-  /** How each phone talks with us, by its id. */
-  readonly health = new HealthBook();
-  private asked = 0;
 
   constructor(
     registrar: Registrar,
@@ -61,6 +55,11 @@ export class Gateways implements Devices {
     logger: Logger,
   ) {
     this.registrar = registrar;
+    this.phones = new PhoneBindings(
+      registrar,
+      () => this.host,
+      (phoneId) => this.ringHeld(phoneId),
+    );
     this.standIns = new StandInDoor(callable);
     this.lines = new TrunkLines(trunks, (access, message) => {
       const { host: trunkHost, account, transport, certificate } = access;
@@ -73,8 +72,8 @@ export class Gateways implements Devices {
     this.keepFax = keepFax;
     this.logger = logger;
     this.sweep = setInterval(() => {
-      this.expire();
-      this.tellUnheard();
+      this.phones.expire();
+      this.phones.tellUnheard();
       void this.lookAtTrunks();
     }, sweepMs);
   }
@@ -94,7 +93,7 @@ export class Gateways implements Devices {
 
   notHosting(): void {
     this.host = null;
-    this.bindings.clear();
+    this.phones.byPhone.clear();
     this.legs.clear();
     this.held.clear();
     // They reconnect, to the server that hosts now.
@@ -205,13 +204,20 @@ export class Gateways implements Devices {
       if (answerBySelf) host.submit({ kind: 'legAnswered', leg });
       return;
     }
-    const binding = this.bindings.get(effect.phoneId);
+    const binding = this.phones.byPhone.get(effect.phoneId);
     if (binding !== undefined) {
       const { gateway, device } = binding;
       this.legs.set(leg, gateway);
       gateway.say({ kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, answerBySelf });
     } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
     else host?.submit({ kind: 'legFailed', leg, cause: 'unreachable' });
+  }
+
+  /** Its phone is back: what was to ring meanwhile rings. */
+  private ringHeld(phoneId: string): void {
+    const held = this.held.get(phoneId);
+    this.held.delete(phoneId);
+    if (held !== undefined) this.ring(held.name, held.effect);
   }
 
   private dial(name: string, effect: Effect & { kind: 'dial' }): void {
@@ -250,7 +256,7 @@ export class Gateways implements Devices {
       case 'hello':
         return this.greet(gateway, message);
       case 'sip':
-        return this.sip(gateway, message);
+        return this.phones.hear(gateway, message);
       case 'answered':
         if (this.trials.answered(message.leg)) return;
         host.submit({ kind: 'legAnswered', leg: message.leg });
@@ -321,99 +327,9 @@ export class Gateways implements Devices {
     this.host?.submit({ kind: 'faxReceived', callId, pages });
   }
 
-  private async sip(gateway: Gateway, { device, message: text, source }: FromGateway & { kind: 'sip' }) {
-    const message = readSip(text);
-    if (message === null) return;
-    if ('status' in message) return this.capabilities(device, message);
-    const { reply, outcome, phone } = await this.registrar.answer(message, source ?? null);
-    gateway.say({ kind: 'sip', device, message: reply });
-    // A phone that names a wrong account is still known by the device it is.
-    const phoneId = phone?.id ?? (await this.registrar.phone(device))?.id ?? null;
-    const host = this.host;
-    if (phoneId === null || host === null) return;
-    this.health.passed(phoneId, 'there', text);
-    this.health.passed(phoneId, 'here', reply);
-    this.health.cameFrom(phoneId, source ?? null);
-    this.health.of(phoneId).transport = transportOf(message);
-    switch (outcome.kind) {
-      case 'challenged':
-        return;
-      case 'registered': {
-        const fresh = !this.bindings.has(phoneId);
-        this.bindings.set(phoneId, {
-          gateway,
-          device,
-          contact: outcome.contact,
-          expiresAt: Date.now() + outcome.expires * 1000,
-        });
-        if (this.health.of(phoneId).fault !== 'no codec in common' || fresh) this.health.fault(phoneId, null);
-        // Refreshes are not events, only changes of state are.
-        const known = host.exchange.view().phones.get(phoneId);
-        if (known?.registration !== 'registered' && this.health.of(phoneId).fault === null)
-          host.submit({ kind: 'phoneRegistered', phoneId, address: outcome.contact });
-        this.askCapabilities(gateway, device, phoneId, outcome);
-        const held = this.held.get(phoneId);
-        this.held.delete(phoneId);
-        if (held !== undefined) this.ring(held.name, held.effect);
-        return;
-      }
-      case 'unregistered':
-        this.unbind(phoneId, 'the phone signed off');
-        return;
-      case 'refused':
-        this.refuse(phoneId, outcome.why, outcome.detail);
-    }
-  }
-
-  /** What a registered phone can do is asked once with every registration (OPTIONS). */
-  private askCapabilities(
-    gateway: Gateway,
-    device: string,
-    phoneId: string,
-    { account, contact }: { account: string; contact: string },
-  ): void {
-    const { transport } = this.health.of(phoneId);
-    const request = optionsRequest({
-      account,
-      contact,
-      domain: realm,
-      callId: phoneId,
-      sequence: ++this.asked,
-      transport: transport ?? 'tls',
-    });
-    const text = writeSip(request);
-    this.health.passed(phoneId, 'here', text);
-    gateway.say({ kind: 'sip', device, message: text });
-  }
-
-  /** A phone's answer to OPTIONS: without a codec in common it would ring, and nobody would hear anybody. */
-  private async capabilities(device: string, response: SipResponse): Promise<void> {
-    const phone = await this.registrar.phone(device);
-    if (phone === undefined || response.status !== 200) return;
-    this.health.passed(phone.id, 'there', writeSip(response));
-    const offered = codecsOf(response.body);
-    if (offered === null) return;
-    this.health.of(phone.id).codecs = offered;
-    if (codecsInCommon(phone.codecs, offered).length > 0) {
-      if (this.health.of(phone.id).fault !== 'no codec in common') return;
-      this.health.fault(phone.id, null);
-      const address = this.bindings.get(phone.id)?.contact;
-      if (address !== undefined) this.host?.submit({ kind: 'phoneRegistered', phoneId: phone.id, address });
-    } else this.refuse(phone.id, 'no codec in common', offered.join(', '), true);
-  }
-
-  /** `bound`: it is registered all the same, and stays known. */
-  private refuse(phoneId: string, why: RegistrationFault, detail: string, bound = false): void {
-    this.health.fault(phoneId, why, detail);
-    if (!bound) this.bindings.delete(phoneId);
-    const phone = this.host?.exchange.view().phones.get(phoneId);
-    if (phone?.registration !== 'refused' || phone.why !== why)
-      this.host?.submit({ kind: 'phoneRefused', phoneId, why });
-  }
-
   /** Has a phone register again now; false when nobody carries it. */
   askAgain(phoneId: string, account: string): boolean {
-    const gateway = this.bindings.get(phoneId)?.gateway ?? [...this.gateways][0];
+    const gateway = this.phones.byPhone.get(phoneId)?.gateway ?? [...this.gateways][0];
     gateway?.say({ kind: 'askAgain', device: account });
     return gateway !== undefined;
   }
@@ -442,34 +358,6 @@ export class Gateways implements Devices {
       .catch((error: unknown) => this.logger.warn({ error: String(error) }, 'trunks not looked at'));
   }
 
-  /**
-   * A phone can register before the exchange has heard of it, right after it was made: what is known of it here is
-   * said again once the exchange knows it.
-   */
-  tellUnheard(): void {
-    for (const { item, registration } of [...(this.host?.exchange.view().phones.values() ?? [])]) {
-      if (registration !== 'unregistered' || !registersBySip(item.kind)) continue;
-      const { fault, detail } = this.health.of(item.id);
-      const address = this.bindings.get(item.id)?.contact;
-      if (fault !== null && fault !== 'registration expired')
-        this.refuse(item.id, fault, detail, address !== undefined);
-      else if (address !== undefined)
-        this.host?.submit({ kind: 'phoneRegistered', phoneId: item.id, address });
-    }
-  }
-
-  private unbind(phoneId: string, why: string): void {
-    if (!this.bindings.delete(phoneId)) return;
-    this.health.fault(phoneId, why === 'registration expired' ? why : null);
-    this.host?.submit({ kind: 'phoneUnregistered', phoneId, why });
-  }
-
-  private expire(): void {
-    const now = Date.now();
-    for (const [phoneId, binding] of this.bindings)
-      if (binding.expiresAt < now) this.unbind(phoneId, 'registration expired');
-  }
-
   private lost(gateway: Gateway): void {
     this.gateways.delete(gateway);
     this.standIns.closed(gateway.say);
@@ -480,8 +368,8 @@ export class Gateways implements Devices {
   private giveUpOnAbsent(): void {
     const host = this.host;
     if (host === null) return;
-    for (const [phoneId, binding] of this.bindings) {
-      if (!this.gateways.has(binding.gateway)) this.bindings.delete(phoneId);
+    for (const [phoneId, binding] of this.phones.byPhone) {
+      if (!this.gateways.has(binding.gateway)) this.phones.byPhone.delete(phoneId);
     }
     const state = host.exchange.view();
     for (const call of [...state.calls.values()]) {
@@ -496,7 +384,7 @@ export class Gateways implements Devices {
     }
     for (const phone of [...state.phones.values()]) {
       if (!registersBySip(phone.item.kind)) continue;
-      if (phone.registration === 'registered' && !this.bindings.has(phone.item.id)) {
+      if (phone.registration === 'registered' && !this.phones.byPhone.has(phone.item.id)) {
         host.submit({ kind: 'phoneUnregistered', phoneId: phone.item.id, why: 'connection lost' });
       }
     }
@@ -507,7 +395,7 @@ export class Gateways implements Devices {
     const phone = this.host?.exchange.view().phones.get(leg.phoneId ?? '');
     if (phone?.item.kind === 'browser') return true;
     if (phone !== undefined && registersBySip(phone.item.kind)) {
-      const binding = this.bindings.get(phone.item.id);
+      const binding = this.phones.byPhone.get(phone.item.id);
       return binding !== undefined && this.gateways.has(binding.gateway);
     }
     const gateway = this.legs.get(leg.over ?? leg.id);

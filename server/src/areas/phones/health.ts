@@ -22,7 +22,7 @@ export function phoneHealth(phone: PhoneView, exchange: Exchange, gateways: Gate
   if (!registersBySip(phone.kind))
     throw new Problem('notFound', 'This phone does not register, so there is nothing to read.');
   const known = exchange.view().phones.get(phone.id);
-  const page = gateways.health.of(phone.id);
+  const page = gateways.phones.health.of(phone.id);
   // After a restart of the server the exchange still knows what the messages said.
   const fault =
     page.fault ?? ((known?.registration === 'refused' ? known.why : null) as RegistrationFault | null);
