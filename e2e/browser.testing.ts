@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Profile } from '@night-bell/core/rehearse/behaviour';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 
 const project = fileURLToPath(new URL('..', import.meta.url));
 const flags = [
@@ -148,23 +148,7 @@ export class Hand {
 
   /** Presses the button or link with this text. */
   async presses(text: string): Promise<void> {
-    const handle = await this.page.waitForFunction(
-      (wanted) =>
-        [...document.querySelectorAll('button, a, label')].find(
-          (each) =>
-            each.textContent?.replace(/\s+/g, ' ').trim().startsWith(wanted) === true &&
-            !(each as HTMLButtonElement).disabled,
-        ),
-      {},
-      text,
-    );
-    try {
-      await (handle.asElement() as unknown as { click: () => Promise<void> }).click();
-    } catch (error) {
-      // The page drew itself anew in between; what is there now is pressed.
-      if (!String(error).includes('detached')) throw error;
-      await this.presses(text);
-    }
+    await this.clicks('button, a, label', text, 'starts');
   }
 
   async types(selector: string, text: string): Promise<void> {
@@ -204,12 +188,33 @@ export class Hand {
 
   /** Opens the row of a list that has this text. */
   async opens(text: string): Promise<void> {
-    const row = await this.page.waitForFunction(
-      (wanted) =>
-        [...document.querySelectorAll('tbody tr')].find((each) => each.textContent?.includes(wanted)),
-      {},
-      text,
-    );
-    await (row.asElement() as unknown as { click: () => Promise<void> }).click();
+    await this.clicks('tbody tr', text, 'holds');
+  }
+
+  /** Waits for a drawn, usable element with this text, and clicks in its middle. */
+  private async clicks(selector: string, text: string, how: 'starts' | 'holds'): Promise<void> {
+    const giveUpAt = Date.now() + 12_000;
+    for (;;) {
+      const handle = await this.page.waitForFunction(
+        (among, wanted, match) =>
+          [...document.querySelectorAll<HTMLElement>(among)].find((each) => {
+            const said = each.textContent.replace(/\s+/g, ' ').trim();
+            const fits = match === 'starts' ? said.startsWith(wanted) : said.includes(wanted);
+            return fits && each.getClientRects().length > 0 && !(each as HTMLButtonElement).disabled;
+          }),
+        {},
+        selector,
+        text,
+        how,
+      );
+      try {
+        await (handle.asElement() as ElementHandle<HTMLElement>).click();
+        return;
+      } catch (error) {
+        // The page drew itself anew between finding and clicking; what is there now is clicked.
+        const moved = /detached|not clickable/.test(String(error));
+        if (!moved || Date.now() > giveUpAt) throw error;
+      }
+    }
   }
 }
