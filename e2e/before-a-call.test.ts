@@ -51,6 +51,7 @@ test('a key watches a colleague, is saved, pressed, and told on the colleague’
   await admin.sees('It calls Quill Watched');
   await admin.goes('people', 'People');
   await admin.opens('Quill Watched');
+  await admin.sees('Quill Watched', '.sheet h2');
   await admin.presses('Used by');
   await admin.sees('line key', '.sheet');
 });

@@ -3,6 +3,7 @@ import { apiRoutes } from './areas/api/routes.ts';
 import { balanceRoutes } from './areas/balance/routes.ts';
 import { callRoutes } from './areas/calls/routes.ts';
 import { campaignRoutes } from './areas/campaigns/routes.ts';
+import { passingRoutes } from './areas/desk/passing-routes.ts';
 import { deskRoutes } from './areas/desk/routes.ts';
 import { destinationRoutes } from './areas/destinations/routes.ts';
 import { faxBoxRoutes } from './areas/fax-boxes/routes.ts';
@@ -69,6 +70,7 @@ export function declaredRoutes(
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),
     ...deskRoutes(services),
+    ...passingRoutes(services),
     ...destinationRoutes(services),
     ...historyRoutes(services),
     ...testCallRoutes(services),

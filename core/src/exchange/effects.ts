@@ -66,7 +66,7 @@ export type Effect =
   /** The call is carried by a line that is open already. */
   | { kind: 'takeLine'; callId: string; leg: string; line: string; queueId: string | null }
   | { kind: 'stopRinging'; callId: string; leg: string; why: StopRinging }
-  | { kind: 'connect'; callId: string; bridge: string; legs: [caller: string, agent: string] }
+  | { kind: 'connect'; callId: string; bridge: string; legs: [one: string, other: string] }
   | { kind: 'hold'; callId: string; leg: string }
   | { kind: 'resume'; callId: string; leg: string }
   | { kind: 'play'; callId: string; leg: string; prompt: Prompt }
@@ -129,6 +129,13 @@ export type Direction = 'inbound' | 'outbound' | 'dialled' | 'line';
 
 export type EndedBy = 'caller' | 'contact' | 'agent' | 'exchange';
 
+/** What was talked over a line of ours, and for how many seconds begun: what a provider asks money for. */
+export interface Way {
+  trunkId: string;
+  digits: string;
+  seconds: number;
+}
+
 /** What is kept of a call when it is over. Instants in UTC milliseconds, durations in milliseconds. */
 export interface CallFacts {
   callId: string;
@@ -166,8 +173,7 @@ export interface CallFacts {
   /** Number of the attempt, 0 outside campaigns. */
   attempt: number;
   recordId: string | null;
-  /** What was talked over lines of ours, and how long: what a provider asks money for. */
-  ways: { trunkId: string; digits: string; seconds: number }[];
+  ways: Way[];
   /** The advert that made the phone ring. */
   sourceId: string | null;
 }

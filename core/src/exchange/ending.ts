@@ -6,7 +6,7 @@ import { abandonOffer, resumeHeld } from './offers.ts';
 import { leaveQueue } from './queueing.ts';
 import type { Agent, Call, Leg, State } from './state.ts';
 import { clearTimer } from './timers.ts';
-import { dropLeg, freeChannel } from './trunks.ts';
+import { dropLeg, freeChannel, wayOf } from './trunks.ts';
 
 export function callerHangsUp(state: State, callId: string): Refusal | null {
   const call = state.calls.get(callId);
@@ -49,7 +49,7 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   const talkedMs = call.talkedMs + (talks && call.answeredAt !== null ? state.now - call.stageSince : 0);
   const wrapUpSeconds = wrapUpOf(agent, call);
   const trunkId = call.legs.find((leg) => leg.trunkId !== null)?.trunkId ?? null;
-  const ways = waysOf(state, call);
+  const ways = [...call.ways, ...call.legs.flatMap((leg) => wayOf(state, call, leg))];
   for (const leg of call.legs) {
     const gone = (leg.party === 'outside' ? 'contact' : leg.party) === by;
     if (!gone) releaseLeg(state, call, leg.id, releaseCause(by, result));
@@ -105,6 +105,9 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
     },
   });
   if (agent !== null) freeAgent(state, agent, call, wrapUpSeconds ?? 0);
+  // A colleague who only heard of the caller has nothing to wrap up.
+  const told = call.announcedTo;
+  if (told !== null && told.calls.includes(call)) freeAgent(state, told, call, 0);
 }
 
 /**
@@ -122,40 +125,23 @@ function waited(state: State, call: Call): number {
   return (call.answeredAt ?? (call.stage === 'voicemail' ? call.stageSince : state.now)) - call.arrivedAt;
 }
 
-/** Legs that were dialled out and answered, with the seconds since. A line held open is asked for as a whole. */
-function waysOf(state: State, call: Call): { trunkId: string; digits: string; seconds: number }[] {
-  return call.legs.flatMap((leg) => {
-    if (leg.trunkId === null || leg.party === 'caller' || leg.over !== null) return [];
-    if (leg.state !== 'connected' && leg.state !== 'held') return [];
-    const digits =
-      leg.party === 'contact'
-        ? call.to
-        : leg.party === 'outside'
-          ? (call.outward?.digits ?? call.to)
-          : (state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '');
-    const since = leg.party === 'contact' ? (call.liftedAt ?? leg.since) : leg.since;
-    return [{ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) }];
-  });
-}
-
 function wrapUpOf(agent: Agent | null, call: Call): number | null {
   if (agent === null || call.queue === null) return null;
   return agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds;
 }
 
-/** The agent's part in a call that goes on without them. */
+/** The agent's part in a call that goes on without them. Their leg has hung up or was released. */
 export function leaveCall(state: State, call: Call, leg: Leg, agent: Agent): void {
   const seconds = wrapUpOf(agent, call);
   call.talkedMs += state.now - call.stageSince;
   call.handedOverBy = agent.person.id;
   call.talkingAgent = null;
   call.bridge = null;
-  releaseLeg(state, call, leg.id, 'normal');
   dropLeg(state, call, leg);
   freeAgent(state, agent, call, seconds ?? 0);
 }
 
-function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number): void {
+export function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number): void {
   if (agent.line === call) {
     agent.line = null;
     refreshPhoneFacts(state, agent);
@@ -174,7 +160,7 @@ function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds: number
   state.todo.push(agent);
 }
 
-function releaseLeg(state: State, call: Call, leg: string, cause: ReleaseCause): void {
+export function releaseLeg(state: State, call: Call, leg: string, cause: ReleaseCause): void {
   state.out.effects.push({ kind: 'release', callId: call.id, leg, cause });
 }
 

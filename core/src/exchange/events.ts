@@ -74,6 +74,12 @@ export type ExchangeEventBody =
   | { kind: 'callTaken'; callId: string; phoneId: string }
   /** Who talks on this leg sends the caller on, unannounced. */
   | { kind: 'callHandedOver'; leg: string; to: Destination }
+  /**
+   * Who talks on this leg holds the caller and rings a colleague, to say who comes. They hang up, or hand over to that
+   * colleague, and the caller is put through; or they take the caller back.
+   */
+  | { kind: 'callAnnounced'; leg: string; personId: string }
+  | { kind: 'callTakenBack'; leg: string }
   /** A key pressed on a leg. */
   | { kind: 'keyPressed'; leg: string; key: string }
   /** The pages of a fax are in, and kept as a file. */
@@ -115,6 +121,7 @@ export type Refusal =
   | 'unknownCampaign'
   | 'notExpected'
   | 'notReachable'
+  | 'cannotBeRung'
   | 'noOutsideNumber'
   | 'trunkFull'
   | 'lineOpen';

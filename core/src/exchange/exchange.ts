@@ -19,6 +19,7 @@ import { IndexedHeap } from './heap.ts';
 import { contactGreeted, keyPressed, legAnswered, legEnded, legFailed, rangOut } from './legs.ts';
 import { DialPlan } from '../dialling/rules.ts';
 import { askLine, closeLineOf } from './lines.ts';
+import { announce, takeCallerBack } from './announcing.ts';
 import { handOver, takeRinging } from './passing.ts';
 import { setAway, signOut } from './presence.ts';
 import { waitRanOut } from './queueing.ts';
@@ -31,7 +32,7 @@ import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
 import { timerBefore, timerClass } from './timers.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
-export const engineVersion = 5;
+export const engineVersion = 6;
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
@@ -167,6 +168,10 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return takeRinging(state, event.callId, event.phoneId);
     case 'callHandedOver':
       return handOver(state, event.leg, event.to);
+    case 'callAnnounced':
+      return announce(state, event.leg, event.personId);
+    case 'callTakenBack':
+      return takeCallerBack(state, event.leg);
     case 'keyPressed':
       return keyPressed(state, event.leg, event.key);
     case 'greetingEnded':

@@ -3,7 +3,7 @@ import type { OutsideNumberItem } from '../model/configuration.ts';
 import { refreshAgent } from './agents.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
-import { holdCall } from './offers.ts';
+import { connect, holdCall } from './offers.ts';
 import { type Agent, Call, type Leg, type Phone, type State, type Trunk } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
@@ -184,13 +184,7 @@ export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | n
   call.stage = 'forwarded';
   call.stageSince = state.now;
   call.answeredAt ??= state.now;
-  call.bridge = { id: `${call.id}.b${++call.bridgeCount}`, legs: [call.legs[0]!.id, leg.id] };
-  state.out.effects.push({
-    kind: 'connect',
-    callId: call.id,
-    bridge: call.bridge.id,
-    legs: [call.legs[0]!.id, leg.id],
-  });
+  connect(state, call, call.legs[0]!, leg);
   const { name, digits } = call.outward!;
   note(state, call, { kind: 'forwarded', name: name === '' ? digits : name, rangMs });
   return null;

@@ -108,10 +108,15 @@ function brokenCall(call: Call): string[] {
   const ringing = call.legs.filter((leg) => leg.party === 'agent' && rings(leg.state)).length;
   if (call.stage === 'ended' || call.stage === 'routing')
     broken.push(`call ${call.id} rests in stage ${call.stage}`);
-  if ((call.stage === 'ringing') !== (ringing === 1))
+  const announces = call.announcedTo !== null;
+  if ((call.stage === 'ringing' || (announces && call.ringingAgent !== null)) !== (ringing === 1))
     broken.push(`call ${call.id} rings ${ringing} phones while ${call.stage}`);
-  if ((call.stage === 'talking' || call.stage === 'forwarded') !== (call.bridge !== null))
-    broken.push(`call ${call.id} is ${call.stage}, bridge or not`);
+  if (announces !== (call.legs[0]?.state === 'held'))
+    broken.push(`call ${call.id} holds its caller, announced or not`);
+  if (announces && call.announcedTo !== call.ringingAgent && !call.announcedTo!.calls.includes(call))
+    broken.push(`call ${call.id} is announced to somebody who does not know`);
+  const bridged = (call.stage === 'talking' && call.ringingAgent === null) || call.stage === 'forwarded';
+  if (bridged !== (call.bridge !== null)) broken.push(`call ${call.id} is ${call.stage}, bridge or not`);
   if ((call.stage === 'waiting') !== call.heapIndex >= 0)
     broken.push(`call ${call.id} waits outside its queue`);
   const inbound = call.direction === 'inbound';

@@ -1,3 +1,4 @@
+import { agentSideEnded } from './announcing.ts';
 import {
   contactFailed,
   contactHangsUp,
@@ -6,7 +7,6 @@ import {
   contactRangOut,
   greetingEnded,
 } from './contacts.ts';
-import { endCall } from './ending.ts';
 import type { LegFailure, Refusal } from './events.ts';
 import { outsideAnswered, outsideEnded, outsideFailed, outsideRangOut } from './forwarding.ts';
 import { closeLine, holdLine, lineFailed, lineLifted } from './lines.ts';
@@ -49,7 +49,7 @@ export function legEnded(state: State, legId: string): Refusal | null {
     }
     if (leg.state === 'confirming') return agentLegFailed(state, call, leg, 'declined');
     if (leg.state === 'ringing') return 'legNotConnected';
-    endCall(state, call, 'agent', 'answered');
+    agentSideEnded(state, call, leg);
     return null;
   });
 }

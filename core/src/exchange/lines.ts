@@ -1,10 +1,10 @@
 import { refreshAgent, refreshPhoneFacts } from './agents.ts';
+import { agentSideEnded } from './announcing.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
 import { askToAccept, dialOutside, endRinging } from './offers.ts';
 import { type Agent, Call, type Leg, type State } from './state.ts';
 import { setTimer } from './timers.ts';
-import { dropLeg } from './trunks.ts';
 
 /** How long an agent's outside number rings when a line to it is asked for. */
 const lineRingSeconds = 30;
@@ -121,8 +121,7 @@ export function closeLine(state: State, agent: Agent, by: 'agent' | 'exchange'):
   for (const call of [...agent.calls]) {
     const leg = call.legs.find((each) => each.over === legId);
     if (leg === undefined) continue;
-    dropLeg(state, call, leg);
-    endCall(state, call, 'agent', 'answered');
+    agentSideEnded(state, call, leg);
   }
   endCall(state, line, by, 'lineClosed');
 }

@@ -2,7 +2,7 @@ import type { Destination } from '../model/destination.ts';
 import { beginRest, markAway, reachedBy, refreshAgent, ringingPhone } from './agents.ts';
 import type { StopRinging } from './effects.ts';
 import type { LegFailure, Refusal } from './events.ts';
-import type { NotTaken } from './records.ts';
+import type { NotTaken, StoryRecord } from './records.ts';
 import { endOffer, leaveQueue, overflow, waitAgain } from './queueing.ts';
 import type { Agent, Call, Leg, Phone, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
@@ -30,8 +30,11 @@ export function ringAgent(
     since: state.now,
   };
   call.legs.push(leg);
-  call.stage = 'ringing';
-  call.stageSince = state.now;
+  // While a caller is announced, their own talk goes on.
+  if (call.announcedTo === null) {
+    call.stage = 'ringing';
+    call.stageSince = state.now;
+  }
   call.offers++;
   call.ringingAgent = agent;
   agent.ringing = call;
@@ -122,9 +125,10 @@ export function askToAccept(state: State, call: Call, leg: Leg, agent: Agent): v
   }
 }
 
-/** The agent has the call: caller and agent hear each other. */
+/** The agent has the call: caller and agent hear each other, or, of a caller who is announced, two colleagues. */
 export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): void {
-  if (call.queue !== null) {
+  const teller = call.announcedTo === null ? null : call.talkingAgent;
+  if (call.queue !== null && teller === null) {
     endOffer(call);
     leaveQueue(state, call);
   }
@@ -137,20 +141,26 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   for (const other of agent.calls) holdCall(state, agent, other, call.id);
   agent.calls.push(call);
   agent.talkingSince = state.now;
-  call.talkingAgent = agent;
-  call.answeredAt ??= state.now;
-  call.stage = 'talking';
-  call.stageSince = state.now;
   leg.state = 'connected';
   leg.since = state.now;
-  call.bridge = { id: `${call.id}.b${++call.bridgeCount}`, legs: [call.legs[0]!.id, leg.id] };
-  state.out.effects.push({
-    kind: 'connect',
-    callId: call.id,
-    bridge: call.bridge.id,
-    legs: [call.legs[0]!.id, leg.id],
-  });
-  if (state.out.detail !== 'none') {
+  if (teller === null) {
+    call.talkingAgent = agent;
+    call.answeredAt ??= state.now;
+    call.stage = 'talking';
+    call.stageSince = state.now;
+  }
+  connect(state, call, teller === null ? call.legs[0]! : legOf(call, teller), leg);
+  if (state.out.detail !== 'none' && teller !== null) {
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'told',
+      personId: agent.person.id,
+      name: agent.person.name,
+      byName: teller.person.name,
+      rangMs,
+    });
+  } else if (state.out.detail !== 'none') {
     state.out.records.push({
       callId: call.id,
       at: state.now,
@@ -164,6 +174,22 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   }
   refreshAgent(state, agent);
   state.todo.push(agent);
+}
+
+/** These two hear each other, and nobody else of the call. */
+export function connect(state: State, call: Call, one: Leg, other: Leg): void {
+  call.bridge = { id: `${call.id}.b${++call.bridgeCount}`, legs: [one.id, other.id] };
+  state.out.effects.push({
+    kind: 'connect',
+    callId: call.id,
+    bridge: call.bridge.id,
+    legs: [one.id, other.id],
+  });
+}
+
+/** The leg of somebody who is in this call. */
+export function legOf(call: Call, agent: Agent): Leg {
+  return call.legs.find((leg) => leg.party === 'agent' && leg.personId === agent.person.id)!;
 }
 
 export function holdCall(state: State, agent: Agent, call: Call, by: string): void {
@@ -234,7 +260,8 @@ export function abandonOffer(state: State, call: Call, why: StopRinging): void {
   const agent = call.ringingAgent;
   if (agent === null) return;
   stopRinging(state, call, why);
-  if (call.queue !== null) endOffer(call);
+  if (call.queue !== null && call.announcedTo === null) endOffer(call);
+  call.announcedTo = null;
   endRinging(state, call, agent);
   refreshAgent(state, agent);
   state.todo.push(agent);
@@ -244,7 +271,8 @@ function offerFailed(state: State, call: Call, reason: NotTaken): void {
   const agent = call.ringingAgent!;
   const rangMs = state.now - ringingLeg(call).since;
   endRinging(state, call, agent);
-  const setsAway = call.queue !== null && rest(state, agent, reason);
+  const announced = call.announcedTo !== null;
+  const setsAway = call.queue !== null && !announced && rest(state, agent, reason);
   if (state.out.detail !== 'none') {
     state.out.records.push({
       callId: call.id,
@@ -260,7 +288,8 @@ function offerFailed(state: State, call: Call, reason: NotTaken): void {
   }
   refreshAgent(state, agent);
   const queue = call.queue;
-  if (queue === null) {
+  if (announced) callerBack(state, call, 'notTaken');
+  else if (queue === null) {
     afterDirectRing(state, call, meantFor(state, call) ?? agent);
   } else {
     call.tried.push(agent.person.id);
@@ -272,6 +301,42 @@ function offerFailed(state: State, call: Call, reason: NotTaken): void {
     else waitAgain(state, call);
   }
   state.todo.push(agent);
+}
+
+/** The caller who was to be announced is with the one they talked with again. */
+export function callerBack(
+  state: State,
+  call: Call,
+  why: (StoryRecord & { kind: 'callerBack' })['why'],
+): void {
+  const agent = call.talkingAgent!;
+  call.announcedTo = null;
+  takeOffHold(state, call);
+  connect(state, call, call.legs[0]!, legOf(call, agent));
+  if (state.out.detail !== 'none') {
+    state.out.records.push({
+      callId: call.id,
+      at: state.now,
+      kind: 'callerBack',
+      personId: agent.person.id,
+      name: agent.person.name,
+      why,
+    });
+  }
+}
+
+/** The caller hears music while a colleague is told of them. */
+export function holdCaller(state: State, call: Call): void {
+  const caller = call.legs[0]!;
+  caller.state = 'held';
+  state.out.effects.push({ kind: 'hold', callId: call.id, leg: caller.id });
+}
+
+/** The caller hears music no longer. */
+export function takeOffHold(state: State, call: Call): void {
+  const caller = call.legs[0]!;
+  caller.state = 'connected';
+  state.out.effects.push({ kind: 'resume', callId: call.id, leg: caller.id });
 }
 
 /** Whom a call straight to a person was for, whoever took it. */

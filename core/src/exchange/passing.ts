@@ -1,10 +1,11 @@
 import type { Destination } from '../model/destination.ts';
 import { registersBySip } from '../phones/catalogue.ts';
 import { refreshAgent } from './agents.ts';
-import { leaveCall } from './ending.ts';
+import { putThrough, talkingWithCaller } from './announcing.ts';
+import { leaveCall, releaseLeg } from './ending.ts';
 import type { Refusal } from './events.ts';
 import { destinationName } from './explain.ts';
-import { endRinging, findLeg, ringAgent, ringingLeg } from './offers.ts';
+import { endRinging, ringAgent, ringingLeg } from './offers.ts';
 import type { Agent, State } from './state.ts';
 
 /** Seconds a phone has to lift by itself after its person took a call that rang elsewhere. */
@@ -27,6 +28,8 @@ export function takeRinging(state: State, callId: string, phoneId: string): Refu
   if (phone === undefined || agent === undefined || agent.retired) return 'unknownPhone';
   const colleague = call.ringingAgent;
   if (call.direction !== 'inbound' || colleague === null || colleague === agent) return 'legNotRinging';
+  // Who announces a caller is in this very call.
+  if (call.talkingAgent === agent) return 'notExpected';
   if (!registersBySip(phone.item.kind) || phone.registration !== 'registered') return 'notReachable';
   if (!hasRoom(agent)) return 'atLimit';
   const leg = ringingLeg(call);
@@ -46,24 +49,26 @@ export function takeRinging(state: State, callId: string, phoneId: string): Refu
       fromName: colleague.person.name,
       rangMs,
     });
+  if (call.announcedTo !== null) call.announcedTo = agent;
   ringAgent(state, agent, call, takeSeconds, phone);
   return null;
 }
 
 /**
- * The agent sends the caller they talk with on to somebody else, without announcing it, and is done with the call. The
- * time they talked counts for the call.
+ * The agent sends the caller they talk with on to somebody else, and is done with the call. To the colleague to whom they
+ * announced the caller, that puts the caller through. The time they talked counts for the call.
  */
 export function handOver(state: State, legId: string, to: Destination): Refusal | null {
-  const found = findLeg(state, legId);
-  if (found === null) return 'unknownLeg';
-  const { call, leg } = found;
-  const agent = call.talkingAgent;
-  if (agent === null || leg.personId !== agent.person.id || leg.state !== 'connected')
-    return 'legNotConnected';
-  // What a line outside cost is told when its call ends; and contacts are owed the agent they were called for.
-  if (call.direction !== 'inbound' || leg.trunkId !== null || leg.over !== null) return 'notExpected';
+  const found = talkingWithCaller(state, legId);
+  if (typeof found === 'string') return found;
+  const { call, leg, agent } = found;
   if (to.kind === 'person' && to.id === agent.person.id) return 'notExpected';
+  if (call.announcedTo !== null) {
+    if (to.kind !== 'person' || to.id !== call.announcedTo.person.id) return 'notExpected';
+    releaseLeg(state, call, leg.id, 'normal');
+    putThrough(state, call);
+    return null;
+  }
   if (state.out.detail !== 'none')
     state.out.records.push({
       callId: call.id,
@@ -73,7 +78,9 @@ export function handOver(state: State, legId: string, to: Destination): Refusal 
       name: agent.person.name,
       to: destinationName(state, to),
       talkedMs: state.now - call.stageSince,
+      announced: false,
     });
+  releaseLeg(state, call, leg.id, 'normal');
   leaveCall(state, call, leg, agent);
   state.todo.push({ send: call, to });
   return null;

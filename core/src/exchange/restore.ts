@@ -96,6 +96,7 @@ function restoreCall(
   const agent = (id: string | null) => (id === null ? null : (state.agents.get(id) ?? null));
   state.calls.set(call.id, call);
   call.outward = saved.outward === null ? null : { ...saved.outward, trunkIds: [...saved.outward.trunkIds] };
+  call.ways = saved.ways.map((way) => ({ ...way }));
   call.legs = saved.legs.map((leg) => ({ ...leg }));
   call.bridge = saved.bridge === null ? null : { id: saved.bridge.id, legs: [...saved.bridge.legs] };
   call.tried = [...saved.tried];
@@ -105,6 +106,7 @@ function restoreCall(
   call.connectByTimer = restoreTimer(state, call, saved.connectByTimer);
   call.messageTimer = restoreTimer(state, call, saved.messageTimer);
   call.talkingAgent = agent(saved.talkingAgent);
+  call.announcedTo = agent(saved.announcedTo);
   call.ringingAgent = agent(saved.ringingAgent);
   call.keptAgent = agent(saved.keptAgent);
   if (call.ringingAgent !== null) call.ringingAgent.ringing = call;

@@ -59,6 +59,7 @@ const callFields = [
   'answeredAt',
   'talkedMs',
   'handedOverBy',
+  'ways',
   'inAir',
   'liftedAt',
   'greetedAt',
@@ -88,6 +89,7 @@ export type SavedCall = Pick<Call, (typeof callFields)[number]> & {
   campaignId: string | null;
   ringingAgent: string | null;
   talkingAgent: string | null;
+  announcedTo: string | null;
   keptAgent: string | null;
   maxWaitTimer: SavedTimer | null;
   ringTimer: SavedTimer | null;
@@ -166,6 +168,7 @@ function saveCall(call: Call): SavedCall {
   return {
     ...pick(call, callFields),
     outward: call.outward === null ? null : { ...call.outward, trunkIds: [...call.outward.trunkIds] },
+    ways: call.ways.map((way) => ({ ...way })),
     legs: call.legs.map((leg) => ({ ...leg })),
     bridge: call.bridge === null ? null : { id: call.bridge.id, legs: [...call.bridge.legs] },
     tried: [...call.tried],
@@ -173,6 +176,7 @@ function saveCall(call: Call): SavedCall {
     campaignId: call.campaign === null ? null : call.campaign.item.id,
     ringingAgent: person(call.ringingAgent),
     talkingAgent: person(call.talkingAgent),
+    announcedTo: person(call.announcedTo),
     keptAgent: person(call.keptAgent),
     maxWaitTimer: saveTimer(call.maxWaitTimer),
     ringTimer: saveTimer(call.ringTimer),

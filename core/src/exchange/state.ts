@@ -26,7 +26,7 @@ import type {
 import type { DialPlan } from '../dialling/rules.ts';
 import type { Destination } from '../model/destination.ts';
 import type { DayTally } from '../outbound/pacing.ts';
-import type { Direction, Effect } from './effects.ts';
+import type { Direction, Effect, Way } from './effects.ts';
 import type { LeasedContact, RecordFacts } from './events.ts';
 import { type HeapNode, IndexedHeap } from './heap.ts';
 import type { Detail, StoryRecord } from './records.ts';
@@ -266,6 +266,8 @@ export class Call implements HeapNode {
   /** Runs while a phone rings: an agent's, or the contact's. */
   ringTimer: Timer | null = null;
   talkingAgent: Agent | null = null;
+  /** The colleague whom the one who talks rings, or tells, before the caller is theirs. The caller is held meanwhile. */
+  announcedTo: Agent | null = null;
   /** Launched, and not yet known to be a person, a machine or nobody. */
   inAir = false;
   /** An agent kept free until it is known whether the contact answers. */
@@ -275,6 +277,8 @@ export class Call implements HeapNode {
   /** Talked in all with agents who handed it over, and the last of them. */
   talkedMs = 0;
   handedOverBy: string | null = null;
+  /** What was talked over lines of ours on legs that have left. */
+  ways: Way[] = [];
   /** When the contact lifted, and when their greeting was over. */
   liftedAt: number | null = null;
   greetedAt: number | null = null;

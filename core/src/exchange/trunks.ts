@@ -1,5 +1,6 @@
 import type { Asker } from '../dialling/rules.ts';
 import { refreshAgent, refreshPhoneFacts } from './agents.ts';
+import type { Way } from './effects.ts';
 import type { Call, Leg, State, Trunk } from './state.ts';
 
 /** Takes a channel up for a leg. The caller has seen that there is one. */
@@ -19,8 +20,23 @@ export function freeChannel(state: State, leg: Leg): void {
   if (wasFull && !trunk.isFull) refreshAgentsOf(state, trunk);
 }
 
-/** Takes a leg out of its call. */
+/** What a leg that was dialled out and answered costs a provider's time for; a line held open is asked for as a whole. */
+export function wayOf(state: State, call: Call, leg: Leg): Way[] {
+  if (leg.trunkId === null || leg.party === 'caller' || leg.over !== null) return [];
+  if (leg.state !== 'connected' && leg.state !== 'held') return [];
+  const digits =
+    leg.party === 'contact'
+      ? call.to
+      : leg.party === 'outside'
+        ? (call.outward?.digits ?? call.to)
+        : (state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '');
+  const since = leg.party === 'contact' ? (call.liftedAt ?? leg.since) : leg.since;
+  return [{ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) }];
+}
+
+/** Takes a leg out of its call, which goes on. */
 export function dropLeg(state: State, call: Call, leg: Leg): void {
+  call.ways.push(...wayOf(state, call, leg));
   call.legs.splice(call.legs.indexOf(leg), 1);
   freeChannel(state, leg);
 }

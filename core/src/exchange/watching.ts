@@ -1,6 +1,6 @@
-import type { Watched } from '../phones/line-keys.ts';
+import type { OwnCall, Watched } from '../phones/line-keys.ts';
 import { ringingLeg } from './offers.ts';
-import type { State } from './state.ts';
+import type { Call, State } from './state.ts';
 
 /** How somebody stands for a key that watches them, at `now` (UTC milliseconds). */
 export function watchedNow(
@@ -20,8 +20,25 @@ export function watchedNow(
   return { state: agent.calls.length > 0 ? 'talking' : 'free', ...none };
 }
 
+/** The leg on which somebody talks now, and what they do there as far as a key that watches `watchedId` goes. */
+export function ownCall(
+  state: Readonly<State>,
+  personId: string,
+  watchedId: string,
+): { leg: string | null; own: OwnCall } {
+  const leg = talkingLeg(state, personId);
+  const call = state.agents.get(personId)?.calls.find((each) => each.legs.some(({ id }) => id === leg));
+  return { leg, own: call === undefined ? 'none' : doingOf(call, personId, watchedId) };
+}
+
 /** The leg on which somebody talks now; null when they do not. */
 export function talkingLeg(state: Readonly<State>, personId: string): string | null {
   const legs = state.agents.get(personId)?.calls.flatMap((call) => call.legs) ?? [];
   return legs.find((leg) => leg.personId === personId && leg.state === 'connected')?.id ?? null;
+}
+
+function doingOf(call: Call, personId: string, watchedId: string): OwnCall {
+  if (call.direction !== 'inbound' || call.talkingAgent?.person.id !== personId) return 'other';
+  if (call.announcedTo === null) return 'caller';
+  return call.announcedTo.person.id === watchedId ? 'telling' : 'other';
 }

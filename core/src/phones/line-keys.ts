@@ -2,7 +2,7 @@
 export type KeySituation = 'quiet' | 'ringing' | 'inCall';
 
 /** What a press can do: the actions that the engine knows. */
-export type KeyAction = 'call' | 'take' | 'handOver' | 'nothing';
+export type KeyAction = 'call' | 'take' | 'announce' | 'handOver' | 'nothing';
 
 export const keySituations: readonly KeySituation[] = ['quiet', 'ringing', 'inCall'];
 
@@ -10,7 +10,7 @@ export const keySituations: readonly KeySituation[] = ['quiet', 'ringing', 'inCa
 export const keyActions: Record<KeySituation, readonly KeyAction[]> = {
   quiet: ['call', 'nothing'],
   ringing: ['take', 'call', 'nothing'],
-  inCall: ['handOver', 'nothing'],
+  inCall: ['announce', 'handOver', 'nothing'],
 };
 
 export const situationWords: Record<KeySituation, string> = {
@@ -22,7 +22,8 @@ export const situationWords: Record<KeySituation, string> = {
 export const actionWords: Record<KeyAction, string> = {
   call: 'calls them',
   take: 'takes the call',
-  handOver: 'hands over',
+  announce: 'announces, then hands over',
+  handOver: 'hands over at once',
   nothing: 'does nothing',
 };
 
@@ -51,6 +52,12 @@ export interface Watched {
   caller: string | null;
 }
 
+/**
+ * What whose key it is does themselves: nothing, talk with a caller whom they may hand over, tell who is watched of that
+ * caller, or talk otherwise (with a contact, a colleague, somebody they dialled).
+ */
+export type OwnCall = 'none' | 'caller' | 'telling' | 'other';
+
 /** What the key shows and what a press would do. */
 export interface KeyFace {
   situation: KeySituation;
@@ -61,16 +68,19 @@ export interface KeyFace {
   press: KeyAction;
 }
 
-/** A call of one's own comes before the ringing of others: one press cannot leave a caller alone. */
-export function keyFace(key: LineKey, watched: Watched, ownCall: boolean): KeyFace {
+/**
+ * A call of one's own comes before the ringing of others: one press cannot leave a caller alone. Once the caller is
+ * announced, the next press puts them through.
+ */
+export function keyFace(key: LineKey, watched: Watched, own: OwnCall): KeyFace {
   const rings = watched.state === 'ringing';
-  const situation = ownCall ? 'inCall' : rings ? 'ringing' : 'quiet';
+  const situation = own !== 'none' ? 'inCall' : rings ? 'ringing' : 'quiet';
   const shown = key.callerSeconds === null || watched.ringsMs < key.callerSeconds * 1000;
   return {
     situation,
     light: rings ? 'blinking' : watched.state === 'talking' ? 'steady' : 'off',
     alerts: rings && key.alertAfter !== null && watched.ringsMs >= key.alertAfter * 1000,
     caller: rings && shown ? watched.caller : null,
-    press: key.press[situation],
+    press: own === 'other' ? 'nothing' : own === 'telling' ? 'handOver' : key.press[situation],
   };
 }

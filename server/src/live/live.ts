@@ -280,6 +280,8 @@ export function refusalSentence(refusal: Refusal): string {
       return 'That does nothing at this moment.';
     case 'notReachable':
       return 'That phone is not registered.';
+    case 'cannotBeRung':
+      return 'They cannot be rung now: their phone is not there, rings, or is in a call. The caller stays with you.';
     case 'noOutsideNumber':
       return 'This person has no outside number that can be dialled.';
     case 'trunkFull':

@@ -8,6 +8,7 @@ import {
   campaignLive,
   type CampaignLive,
   callLive,
+  isOf,
   type CallLive,
   type LiveView,
   liveView,
@@ -44,6 +45,8 @@ interface Page {
   socket: WebSocket;
   personId: string;
   role: Role;
+  /** The calls an agent's page knows of. */
+  calls: Set<string>;
 }
 
 /** Pushes what changed to every open page of this server, at most ten times a second. */
@@ -76,7 +79,7 @@ export class Pages {
   }
 
   open(socket: WebSocket, personId: string, role: Role): void {
-    const page = { socket, personId, role };
+    const page: Page = { socket, personId, role, calls: new Set() };
     if (!this.live.ready) return socket.close(beingRebuilt, 'being rebuilt');
     this.pages.add(page);
     socket.on('close', () => this.pages.delete(page));
@@ -161,19 +164,29 @@ export class Pages {
 
   /** An agent hears of themselves and their own calls only. */
   private send(page: Page, message: PageMessage): void {
-    const mine =
-      page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page.personId) : message;
+    const mine = page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page) : message;
     if (page.socket.readyState === page.socket.OPEN) page.socket.send(JSON.stringify(mine));
   }
 }
 
-function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, personId: string): PageMessage {
-  return {
-    ...message,
-    agents: message.agents.filter((agent) => agent.personId === personId),
-    calls: message.calls.filter((call) => call.personId === personId),
+/** A call that went on to somebody else is over for this page. */
+function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, page: Page): PageMessage {
+  const calls = message.calls.filter((call) => isOf(call, page.personId));
+  const mine = {
+    agents: message.agents.filter((agent) => agent.personId === page.personId),
+    calls,
     queues: [],
     trunks: [],
     campaigns: [],
   };
+  const now = new Set(calls.map((call) => call.callId));
+  if (message.kind === 'all') {
+    page.calls = now;
+    return { ...message, ...mine };
+  }
+  const touched = new Set([...message.endedCalls, ...message.calls.map((call) => call.callId)]);
+  const endedCalls = [...page.calls].filter((id) => touched.has(id) && !now.has(id));
+  for (const id of endedCalls) page.calls.delete(id);
+  for (const id of now) page.calls.add(id);
+  return { ...message, ...mine, endedCalls };
 }

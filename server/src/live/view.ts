@@ -1,7 +1,8 @@
 import type { AgentDisplayState, ReachedBy } from '@night-bell/core/distribute/candidates';
 import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents';
 import type { Direction } from '@night-bell/core/exchange/effects';
-import { displayState, type State } from '@night-bell/core/exchange/state';
+import { legOf } from '@night-bell/core/exchange/offers';
+import { type Call, displayState, type State } from '@night-bell/core/exchange/state';
 import type { CallStage } from '@night-bell/core/exchange/state';
 import { localDay } from '@night-bell/core/hours/zone-clock';
 import { abandonDays, abandonRate, type Pace, paceOf } from '@night-bell/core/outbound/pacing';
@@ -79,7 +80,23 @@ export interface CallLive {
   /** The agent's leg that rings or talks, and its phone. */
   leg: string | null;
   phoneId: string | null;
+  /** The colleague who is told of the caller before the call is theirs; they ring first. */
+  announcedTo: {
+    personId: string;
+    name: string;
+    /** Who tells them. */
+    byName: string;
+    rings: boolean;
+    since: number;
+    leg: string;
+    phoneId: string | null;
+  } | null;
   offers: number;
+}
+
+/** Whether this person is rung for the call, talks, or is told of it. */
+export function isOf(call: CallLive, personId: string): boolean {
+  return call.personId === personId || call.announcedTo?.personId === personId;
 }
 
 export interface LiveView {
@@ -155,7 +172,23 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
     leg: leg?.id ?? null,
     phoneId: leg?.phoneId ?? null,
     personId: (call.talkingAgent ?? call.ringingAgent)?.person.id ?? null,
+    announcedTo: announcedLive(call),
     offers: call.offers,
+  };
+}
+
+function announcedLive(call: Call): CallLive['announcedTo'] {
+  const colleague = call.announcedTo;
+  if (colleague === null) return null;
+  const leg = legOf(call, colleague);
+  return {
+    personId: colleague.person.id,
+    name: colleague.person.name,
+    byName: call.talkingAgent?.person.name ?? '',
+    rings: leg.state !== 'connected' && leg.state !== 'held',
+    since: leg.since,
+    leg: leg.id,
+    phoneId: leg.phoneId,
   };
 }
 

@@ -4242,7 +4242,7 @@ export interface paths {
                                         /** @enum {string} */
                                         ringing: "take" | "call" | "nothing";
                                         /** @enum {string} */
-                                        inCall: "handOver" | "nothing";
+                                        inCall: "announce" | "handOver" | "nothing";
                                     };
                                 }[];
                                 e164: string | null;
@@ -4484,6 +4484,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/calls/{id}/announce": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold the caller and ring a colleague, to say who comes; hanging up then puts the caller through
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** Format: uuid */
+                        personId: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/calls/{id}/answer": {
         parameters: {
             query?: never;
@@ -4620,6 +4740,130 @@ export interface paths {
                 cookie?: never;
             };
             requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/calls/{id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send the caller on; to the colleague to whom they were announced, this puts them through
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        to: {
+                            /** @enum {string} */
+                            kind: "person" | "queue";
+                            /** Format: uuid */
+                            id: string;
+                        };
+                    };
+                };
+            };
             responses: {
                 /** @description Done */
                 200: {
@@ -5057,6 +5301,119 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/calls/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have the caller back who was being announced
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/line": {
         parameters: {
             query?: never;
@@ -5406,6 +5763,119 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whom a caller can be handed to: colleagues and queues by name or extension, those who can be rung first
+         * @description Open to: administrator, supervisor, agent.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** @enum {string} */
+                            kind: "person" | "queue";
+                            id: string;
+                            name: string;
+                            extension: string | null;
+                            /** @enum {string|null} */
+                            state: "available" | "ringing" | "talking" | "wrappingUp" | "away" | "signedOut" | null;
+                            canRing: boolean;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -8484,6 +8954,15 @@ export interface paths {
                                 personId: string | null;
                                 leg: string | null;
                                 phoneId: string | null;
+                                announcedTo: {
+                                    personId: string;
+                                    name: string;
+                                    byName: string;
+                                    rings: boolean;
+                                    since: number;
+                                    leg: string;
+                                    phoneId: string | null;
+                                } | null;
                                 offers: number;
                             }[];
                             trunks: {
@@ -11957,7 +12436,7 @@ export interface paths {
                                         /** @enum {string} */
                                         ringing: "take" | "call" | "nothing";
                                         /** @enum {string} */
-                                        inCall: "handOver" | "nothing";
+                                        inCall: "announce" | "handOver" | "nothing";
                                     };
                                 }[];
                                 e164: string | null;
@@ -12298,7 +12777,7 @@ export interface paths {
                                             /** @enum {string} */
                                             ringing: "take" | "call" | "nothing";
                                             /** @enum {string} */
-                                            inCall: "handOver" | "nothing";
+                                            inCall: "announce" | "handOver" | "nothing";
                                         };
                                     }[];
                                     e164: string | null;
@@ -12538,7 +13017,7 @@ export interface paths {
                                         /** @enum {string} */
                                         ringing: "take" | "call" | "nothing";
                                         /** @enum {string} */
-                                        inCall: "handOver" | "nothing";
+                                        inCall: "announce" | "handOver" | "nothing";
                                     };
                                 }[];
                                 e164: string | null;
@@ -13094,7 +13573,7 @@ export interface paths {
                              * @default {
                              *       "quiet": "call",
                              *       "ringing": "take",
-                             *       "inCall": "handOver"
+                             *       "inCall": "announce"
                              *     }
                              */
                             press?: {
@@ -13109,10 +13588,10 @@ export interface paths {
                                  */
                                 ringing?: "take" | "call" | "nothing";
                                 /**
-                                 * @default handOver
+                                 * @default announce
                                  * @enum {string}
                                  */
-                                inCall?: "handOver" | "nothing";
+                                inCall?: "announce" | "handOver" | "nothing";
                             };
                         }[];
                     };
@@ -13328,7 +13807,7 @@ export interface paths {
                                         /** @enum {string} */
                                         ringing: "take" | "call" | "nothing";
                                         /** @enum {string} */
-                                        inCall: "handOver" | "nothing";
+                                        inCall: "announce" | "handOver" | "nothing";
                                     };
                                 }[];
                                 e164: string | null;
@@ -13544,7 +14023,7 @@ export interface paths {
                                         /** @enum {string} */
                                         ringing: "take" | "call" | "nothing";
                                         /** @enum {string} */
-                                        inCall: "handOver" | "nothing";
+                                        inCall: "announce" | "handOver" | "nothing";
                                     };
                                 }[];
                                 e164: string | null;
@@ -14841,7 +15320,7 @@ export interface paths {
                              * @default {
                              *       "quiet": "call",
                              *       "ringing": "take",
-                             *       "inCall": "handOver"
+                             *       "inCall": "announce"
                              *     }
                              */
                             press?: {
@@ -14856,10 +15335,10 @@ export interface paths {
                                  */
                                 ringing?: "take" | "call" | "nothing";
                                 /**
-                                 * @default handOver
+                                 * @default announce
                                  * @enum {string}
                                  */
-                                inCall?: "handOver" | "nothing";
+                                inCall?: "announce" | "handOver" | "nothing";
                             };
                         }[];
                     };
@@ -14906,7 +15385,7 @@ export interface paths {
                                     /** @enum {string} */
                                     ringing: "take" | "call" | "nothing";
                                     /** @enum {string} */
-                                    inCall: "handOver" | "nothing";
+                                    inCall: "announce" | "handOver" | "nothing";
                                 };
                             }[];
                             e164: string | null;
@@ -15199,7 +15678,7 @@ export interface paths {
                             alerts: boolean;
                             caller: string | null;
                             /** @enum {string} */
-                            press: "call" | "nothing" | "take" | "handOver";
+                            press: "call" | "nothing" | "take" | "announce" | "handOver";
                         }[];
                     };
                 };
@@ -15903,6 +16382,130 @@ export interface paths {
                     };
                 };
                 /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have the caller back whom a key of this phone announced
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            said: string;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
                 503: {
                     headers: {
                         [name: string]: unknown;

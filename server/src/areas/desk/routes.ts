@@ -1,10 +1,10 @@
 import Joi from 'joi';
 import { v7 as uuid } from 'uuid';
 import { merge } from '@night-bell/core/match/merge';
-import { readers, type Role } from '@night-bell/core/model/roles';
+import { readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
-import { callLive } from '../../live/view.ts';
+import { callLive, isOf } from '../../live/view.ts';
 import type { Services } from '../../services.ts';
 import { announceChange, authorOf } from '../../spine/items.ts';
 import { readAgentSettings } from '../agent-settings/store.ts';
@@ -12,7 +12,8 @@ import { agentState, stateEvent } from '../people/agent-state.ts';
 import { phoneView } from '../phones/schemas.ts';
 import { browserPhone, phonesByPerson } from '../phones/store.ts';
 import { recordReply, recordView } from '../records/routes.ts';
-import { outcomesView } from './schemas.ts';
+import { ownLeg } from './own-leg.ts';
+import { outcomesView, workers } from './schemas.ts';
 import {
   type DeskCall,
   deskCallOf,
@@ -26,8 +27,6 @@ import {
 } from './store.ts';
 
 const area = 'Desk';
-/** An auditor changes nothing, also not the state of a phone of their own. */
-const workers: readonly Role[] = ['administrator', 'supervisor', 'agent'];
 const lastShown = 12;
 const textOrNull = Joi.string().allow(null).required();
 
@@ -39,17 +38,10 @@ export function deskRoutes(services: Services): Route[] {
     const now = live.ready ? callLive(live.exchange.view(), id) : null;
     const call = now === null ? await endedDeskCall(database, id) : deskCallOf(now);
     if (call === null) throw new Problem('notFound', 'There is no such call.');
-    if (call.personId !== me.personId && !readers.includes(me.role))
+    const own = call.personId === me.personId || (now !== null && isOf(now, me.personId));
+    if (!own && !readers.includes(me.role))
       throw new Problem('notAllowed', 'Agents open their own calls. Ask a supervisor.');
     return call;
-  };
-
-  /** The leg of this agent in a call that rings or talks. */
-  const ownLeg = (id: string, me: Caller) => {
-    const call = callLive(live.exchange.view(), id);
-    if (call === null || call.leg === null || call.personId !== me.personId)
-      throw new Problem('notNow', 'That call has moved on meanwhile.');
-    return { leg: call.leg, phoneId: call.phoneId, stage: call.stage };
   };
 
   return [
@@ -167,7 +159,7 @@ export function deskRoutes(services: Services): Route[] {
         errors: ['notNow', 'exchangeAway'],
         handle: async ({ params, caller }) => {
           const me = signedIn(caller);
-          const { leg, phoneId, stage } = ownLeg(params.id, me);
+          const { leg, phoneId, rings } = ownLeg(live, params.id, me);
           const phone = live.exchange.view().phones.get(phoneId ?? '');
           if (what === 'answer') {
             if (phone?.item.kind !== 'browser')
@@ -176,7 +168,7 @@ export function deskRoutes(services: Services): Route[] {
                 'This call rings another phone. Lift that one, or choose this page.',
               );
             await live.command({ kind: 'legAnswered', leg }, me.personId);
-          } else if (what === 'decline' || stage === 'ringing')
+          } else if (what === 'decline' || rings)
             await live.command({ kind: 'legFailed', leg, cause: 'declined' }, me.personId);
           else await live.command({ kind: 'legEnded', leg }, me.personId);
           return null;

@@ -73,6 +73,17 @@ const call = Joi.object({
   personId: Joi.string().allow(null).required(),
   leg: Joi.string().allow(null).required(),
   phoneId: Joi.string().allow(null).required(),
+  announcedTo: Joi.object({
+    personId: Joi.string().required(),
+    name: Joi.string().required(),
+    byName: Joi.string().allow('').required(),
+    rings: Joi.boolean().required(),
+    since: time.required(),
+    leg: Joi.string().required(),
+    phoneId: Joi.string().allow(null).required(),
+  })
+    .allow(null)
+    .required(),
   offers: Joi.number().integer().required(),
 });
 

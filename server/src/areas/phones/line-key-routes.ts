@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
-import { talkingLeg, watchedNow } from '@night-bell/core/exchange/watching';
+import { ownCall, talkingLeg, watchedNow } from '@night-bell/core/exchange/watching';
 import { deviceModel } from '@night-bell/core/phones/catalogue';
 import { type KeyFace, keyFace, keyActions, type LineKey } from '@night-bell/core/phones/line-keys';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
@@ -31,8 +31,8 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
   const faceOf = (phone: OwnedPhone, key: LineKey) => {
     const state = live.exchange.view();
     const watched = watchedNow(state, key.personId, Date.now());
-    const leg = talkingLeg(state, phone.personId);
-    return { watched, leg, face: keyFace(key, watched, leg !== null) };
+    const { leg, own } = ownCall(state, phone.personId, key.personId);
+    return { watched, leg, own, face: keyFace(key, watched, own) };
   };
 
   return [
@@ -66,7 +66,7 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
         const phone = await getPhone(database, params.id);
         const key = phone.lineKeys.find((each) => each.position === params.position);
         if (key === undefined) throw new Problem('notFound', 'Nothing is set for that key.');
-        const { watched, leg, face } = faceOf(phone, key);
+        const { watched, leg, own, face } = faceOf(phone, key);
         const by = signedIn(caller).personId;
         const person = live.exchange.view().agents.get(key.personId)?.person;
         if (person === undefined) throw new Problem('notNow', 'Who is watched works here no longer.');
@@ -81,14 +81,38 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
           case 'take':
             await live.command({ kind: 'callTaken', callId: watched.callId!, phoneId: phone.id }, by);
             return { said: `The call of ${person.name} is taken.` };
+          case 'announce':
+            await live.command({ kind: 'callAnnounced', leg: leg!, personId: person.id }, by);
+            return {
+              said: `The caller is held, and ${person.name} rings. Press again to put the caller through.`,
+            };
           case 'handOver': {
             const to = { kind: 'person' as const, id: person.id };
             await live.command({ kind: 'callHandedOver', leg: leg!, to }, by);
-            return { said: `The caller goes on to ${person.name}.` };
+            return {
+              said: `The caller ${own === 'telling' ? 'is put through' : 'goes on'} to ${person.name}.`,
+            };
           }
           case 'nothing':
             return { said: 'In this situation the key does nothing.' };
         }
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/phones/:id/take-back',
+      area,
+      summary: 'Have the caller back whom a key of this phone announced',
+      who: operators,
+      params: idParams,
+      reply: Joi.object({ said: Joi.string().required() }),
+      errors: ['notFound', 'notNow', 'exchangeAway'],
+      handle: async ({ params, caller }) => {
+        const phone = await getPhone(database, params.id);
+        const leg = talkingLeg(live.exchange.view(), phone.personId);
+        if (leg === null) throw new Problem('notNow', 'Nobody talks on this phone.');
+        await live.command({ kind: 'callTakenBack', leg }, signedIn(caller).personId);
+        return { said: 'The caller is back.' };
       },
     }),
     route({

@@ -142,6 +142,44 @@ describe('keys that watch extensions', () => {
     await until(() => !night.live.exchange.view().calls.has(ring.callId), 'the call is over');
   });
 
+  test('announced with the key: the caller is taken back, announced again, and put through', async () => {
+    const tells = await someone('Tells With Key', 'desk4');
+    const hears = await someone('Hears By Key', 'desk4');
+    const press = { quiet: 'call', ringing: 'take', inCall: 'announce' } as const;
+    expect((await setKeys(tells.phoneId, tells.made.id, [keyOf(hears.made.id, { press })])).status).toBe(200);
+    await night.live.settled();
+    for (const { made } of [tells, hears])
+      await gateway.register(made.phone!.account, made.phone!.registrationSecret);
+    const key = `/api/phones/${tells.phoneId}`;
+    const pressed = () => admin.send<{ said: string } & Refusal>('POST', `${key}/line-keys/1/press`);
+    const takenBack = () => admin.send<{ said: string } & Refusal>('POST', `${key}/take-back`);
+    const face = async () =>
+      (await admin.send<{ press: string; light: string }[]>('GET', `${key}/line-keys`)).body[0]!;
+    expect((await takenBack()).body.detail).toBe('Nobody talks on this phone.');
+
+    gateway.say({ kind: 'call', ref: 'announced', to: tells.person.extension, from: '+13605550117' });
+    const { leg, callId } = await gateway.wait('ring', (ring) => ring.device === tells.made.phone!.account);
+    gateway.say({ kind: 'answered', leg });
+    await until(() => night.live.exchange.view().calls.get(callId)?.stage === 'talking', 'they talk');
+    expect(await face()).toMatchObject({ press: 'announce' });
+    expect((await pressed()).body.said).toContain('Hears By Key rings');
+    expect(await face()).toMatchObject({ press: 'handOver', light: 'blinking' });
+    expect((await takenBack()).body.said).toBe('The caller is back.');
+    expect((await takenBack()).body.detail).toBe('That does nothing at this moment.');
+
+    await pressed();
+    const second = await gateway.wait('ring', (ring) => ring.leg === `${callId}.4`);
+    gateway.say({ kind: 'answered', leg: second.leg });
+    await until(
+      () => night.live.exchange.view().calls.get(callId)?.ringingAgent === null,
+      'the colleague hears',
+    );
+    expect((await pressed()).body.said).toBe('The caller is put through to Hears By Key.');
+    expect(await face()).toMatchObject({ press: 'call', light: 'steady' });
+    gateway.say({ kind: 'callerHungUp', callId });
+    await until(() => !night.live.exchange.view().calls.has(callId), 'the call is over');
+  });
+
   test('copied to many, all or none; one’s own key is left out; used by is told, and a change is taken back', async () => {
     const watched = await someone('Much Watched', 'desk6');
     const from = await someone('Model Phone', 'desk6');

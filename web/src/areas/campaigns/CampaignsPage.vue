@@ -12,12 +12,14 @@ import { campaignWords, paceWords } from '../../kit/words.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
+import { useStaying } from '../../shell/staying.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
 const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
 const router = useRouter();
+const staying = useStaying();
 const { moment } = useClock();
 const making = ref(false);
 const name = ref('');
@@ -60,7 +62,7 @@ async function make(): Promise<void> {
   try {
     const campaign = await ask(api.POST('/api/campaigns', { body: { name: name.value } }));
     await setUp.load();
-    await router.push(`/campaigns/${campaign.id}?tab=settings`);
+    if (staying()) await router.push(`/campaigns/${campaign.id}?tab=settings`);
   } catch (error) {
     fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
   }

@@ -3,7 +3,6 @@ import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import type { CallResult } from '@night-bell/core/exchange/effects';
 import { api, ask, type CallLive, type DeskView } from '../../api/client.ts';
-import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
@@ -14,6 +13,8 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import DeskCall from './DeskCall.vue';
+import DeskHandset from './DeskHandset.vue';
+import HandOver from './HandOver.vue';
 import { phoneTitle } from '../phones/words.ts';
 import { useHandset } from './handset.ts';
 
@@ -27,16 +28,23 @@ const reasons = computed(() => view.value?.awayReasons ?? []);
 
 const me = computed(() => session.view?.person?.id ?? '');
 const agent = computed(() => live.agents.get(me.value));
-const calls = computed(() =>
-  [...live.calls.values()].filter((call) => call.personId === me.value && call.direction !== 'line'),
+/** My part in each of my calls; `told` when a colleague announces it to me. */
+const parts = computed(() =>
+  [...live.calls.values()]
+    .filter((call) => call.direction !== 'line')
+    .flatMap((call) => {
+      const told = call.announcedTo?.personId === me.value;
+      if (!told && call.personId !== me.value) return [];
+      const { rings, phoneId } = told
+        ? call.announcedTo!
+        : { rings: call.stage === 'ringing', phoneId: call.phoneId };
+      return rings || call.stage === 'talking' ? [{ call, told, rings, phoneId }] : [];
+    }),
 );
 /** What rings comes before what is talked on; a held call waits. */
-const current = computed<CallLive | null>(
-  () =>
-    calls.value.find((call) => call.stage === 'ringing') ??
-    calls.value.find((call) => call.stage === 'talking') ??
-    null,
-);
+const part = computed(() => parts.value.find(({ rings }) => rings) ?? parts.value[0] ?? null);
+const current = computed<CallLive | null>(() => part.value?.call ?? null);
+const handingOver = ref<string | null>(null);
 const wrapUpCall = ref<string | null>(null);
 const shownCall = computed(() => current.value?.callId ?? wrapUpCall.value);
 
@@ -48,6 +56,7 @@ watch([() => live.endedCalls, () => live.configurationChanges], load, { immediat
 watch(
   () => current.value,
   (call, before) => {
+    if (handingOver.value !== call?.callId) handingOver.value = null;
     if (call === null && before != null && before.stage === 'talking') wrapUpCall.value = before.callId;
     else if (call !== null) wrapUpCall.value = null;
   },
@@ -58,9 +67,7 @@ const isBrowser = computed(
   () => browser.value !== undefined && agent.value?.chosenPhoneId === browser.value.id,
 );
 const { there } = useHandset(isBrowser);
-const ringsHere = computed(
-  () => current.value?.phoneId != null && current.value.phoneId === browser.value?.id,
-);
+const isHere = computed(() => part.value?.phoneId != null && part.value.phoneId === browser.value?.id);
 
 const phones = computed(() => [
   {
@@ -98,7 +105,7 @@ const choosePhone = (phone: string | null) =>
   });
 const line = (open: boolean) => act(() => ask(api.POST('/api/desk/line', { body: { open } })));
 
-const press = (what: 'answer' | 'decline' | 'hang-up') => {
+const press = (what: 'answer' | 'decline' | 'hang-up' | 'take-back') => {
   const id = current.value?.callId;
   if (id === undefined) return Promise.resolve();
   const path = `/api/desk/calls/{id}/${what}` as '/api/desk/calls/{id}/answer';
@@ -123,13 +130,21 @@ function finished(): void {
 
 useKeys({
   a: () => {
-    if (ringsHere.value && current.value?.stage === 'ringing') void press('answer');
+    if (isHere.value && part.value?.rings === true) void press('answer');
   },
   d: () => {
-    if (current.value?.stage === 'ringing') void press('decline');
+    if (part.value?.rings === true) void press('decline');
   },
   h: () => {
-    if (current.value?.stage === 'talking') void press('hang-up');
+    if (part.value?.rings === false) void press('hang-up');
+  },
+  o: () => {
+    const now = part.value;
+    if (now?.rings === false && !now.told && now.call.direction === 'inbound')
+      handingOver.value = now.call.callId;
+  },
+  b: () => {
+    if (part.value?.told === false && current.value?.announcedTo != null) void press('take-back');
   },
 });
 </script>
@@ -161,35 +176,26 @@ useKeys({
   </PageHead>
   <div class="halves">
     <div class="main">
-      <section v-if="current" class="handset" :class="current.stage" aria-label="The call at hand">
-        <Shape :name="current.stage === 'ringing' ? 'ringing' : 'talking'" />
-        <div>
-          <h2>
-            {{
-              current.callerName ?? formatNumber(current.direction === 'outbound' ? current.to : current.from)
-            }}
-          </h2>
-          <p class="second">
-            <span class="mono">{{
-              formatNumber(current.direction === 'outbound' ? current.to : current.from)
-            }}</span>
-            {{ current.stage === 'ringing' ? 'rings' : 'talking' }}
-            <span class="mono">{{ span(live.now - current.since) }}</span>
-            <template v-if="!ringsHere && current.stage === 'ringing'">
-              , on your {{ agent?.reachedBy ? reachedWords[agent.reachedBy] : 'phone' }}</template
-            >
-          </p>
-        </div>
-        <div class="buttons">
-          <template v-if="current.stage === 'ringing'">
-            <v-btn v-if="ringsHere" variant="flat" color="primary" @click="press('answer')"
-              >Answer<KeyCap>A</KeyCap></v-btn
-            >
-            <v-btn @click="press('decline')">Decline<KeyCap>D</KeyCap></v-btn>
-          </template>
-          <v-btn v-else @click="press('hang-up')">Hang up<KeyCap>H</KeyCap></v-btn>
-        </div>
-      </section>
+      <template v-if="part">
+        <DeskHandset
+          :call="part.call"
+          :rings="part.rings"
+          :told="part.told"
+          :here="isHere"
+          :phone="agent?.reachedBy ? reachedWords[agent.reachedBy] : 'phone'"
+          @answer="press('answer')"
+          @decline="press('decline')"
+          @hang-up="press('hang-up')"
+          @take-back="press('take-back')"
+          @hand-over="handingOver = part.call.callId"
+        />
+        <HandOver
+          v-if="handingOver === part.call.callId && part.call.announcedTo === null && !part.rings"
+          :key="handingOver"
+          :call-id="handingOver"
+          @done="handingOver = null"
+        />
+      </template>
       <section v-else-if="wrapUpLeft !== null && wrapUpLeft > 0" class="handset wrap" aria-label="Wrap-up">
         <Shape name="wrappingUp" />
         <div>
@@ -308,7 +314,7 @@ useKeys({
 .main {
   overflow: auto;
 }
-.handset {
+:deep(.handset) {
   display: grid;
   grid-template-columns: 16px 1fr auto;
   gap: 12px;
@@ -317,13 +323,13 @@ useKeys({
   min-height: 66px;
   border-bottom: 1px solid var(--rule2);
 }
-.handset.ringing {
+:deep(.handset.ringing) {
   background: color-mix(in srgb, var(--brass) 12%, transparent);
 }
-.handset.talking {
+:deep(.handset.talking) {
   background: color-mix(in srgb, var(--teal) 10%, transparent);
 }
-.handset .buttons {
+:deep(.handset .buttons) {
   display: flex;
   gap: 8px;
 }

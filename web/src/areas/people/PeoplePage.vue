@@ -16,6 +16,7 @@ import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
+import { useStaying } from '../../shell/staying.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import ManyPeople from './ManyPeople.vue';
 import NewPersonSheet from './NewPersonSheet.vue';
@@ -28,6 +29,7 @@ const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
 const router = useRouter();
+const staying = useStaying();
 const route = useRoute();
 const notices = useNotices();
 const beside = ref<'new' | 'many' | 'settings' | null>(null);
@@ -96,8 +98,8 @@ function choose(person: Person): void {
 }
 
 /** What the list is narrowed to stays in the address. */
-function go(id: string | null): Promise<unknown> {
-  return router.replace({ path: id === null ? '/people' : `/people/${id}`, query: route.query });
+async function go(id: string | null): Promise<void> {
+  if (staying()) await router.replace({ path: id === null ? '/people' : `/people/${id}`, query: route.query });
 }
 
 function add(model: Person | null = null): void {

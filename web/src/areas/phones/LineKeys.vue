@@ -75,7 +75,7 @@ function watchPerson(personId: string | null): void {
   if (personId === null) draft.value!.lineKeys = keys.filter((each) => each.position !== chosen.value);
   else if (key.value !== undefined) key.value.personId = personId;
   else {
-    const press = { quiet: 'call', ringing: 'take', inCall: 'handOver' } as const;
+    const press = { quiet: 'call', ringing: 'take', inCall: 'announce' } as const;
     const made = { position: chosen.value, label: '', personId, alertAfter: 10, callerSeconds: null, press };
     draft.value!.lineKeys = [...keys, { ...made, press: { ...press } }].sort(
       (one, other) => one.position - other.position,
@@ -115,6 +115,19 @@ async function press(): Promise<void> {
     const params = { path: { id: props.phone.id, position: chosen.value } };
     const { said } = await ask(api.POST('/api/phones/{id}/line-keys/{position}/press', { params }));
     notices.say(said);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+
+/** The caller was announced with this key, and waits. */
+const announcing = computed(
+  () => faceAt(chosen.value)?.press === 'handOver' && key.value?.press.inCall === 'announce',
+);
+async function takeBack(): Promise<void> {
+  try {
+    const params = { path: { id: props.phone.id } };
+    notices.say((await ask(api.POST('/api/phones/{id}/take-back', { params }))).said);
   } catch (error) {
     notices.fail(error);
   }
@@ -266,6 +279,10 @@ async function copy(): Promise<void> {
         </tbody>
       </table>
     </template>
+    <p v-if="key?.press.inCall === 'announce'" class="small second">
+      The caller is held while {{ setUp.nameOf(key.personId) }} hears who is there. A second press, or hanging
+      up, puts them through; when nobody lifts, the caller is back.
+    </p>
     <p v-if="key?.press.inCall === 'handOver'" class="small second">
       Handed over without a word first: the caller hears it ring, and goes on to
       {{ setUp.nameOf(key.personId) }}’s voicemail when nobody lifts.
@@ -277,8 +294,9 @@ async function copy(): Promise<void> {
         <v-btn @click="begin(stored(phone), phone.version)">Leave as they were</v-btn>
       </template>
       <v-btn v-else-if="session.mayOperate && faceAt(chosen)" @click="press">
-        Press it: {{ actionWords[faceAt(chosen)!.press] }}
+        Press it: {{ announcing ? 'puts the caller through' : actionWords[faceAt(chosen)!.press] }}
       </v-btn>
+      <v-btn v-if="session.mayOperate && announcing" @click="takeBack">Take the caller back</v-btn>
     </div>
     <div v-if="session.mayEdit && !changed && phone.lineKeys.length > 0" class="copy">
       <v-autocomplete

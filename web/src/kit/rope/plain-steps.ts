@@ -128,12 +128,32 @@ export function plainStep(record: StoryRecord): NewStep | null {
         slack: record.otherwise.map((way) => slackWords(way.because, way.limit, way.name)),
       };
     case 'handedOver':
+      return record.announced
+        ? {
+            mark: 'sally',
+            at: record.at,
+            title: `${record.name} put the caller through to ${record.to}`,
+            reason: `Announced; ${record.name} had talked ${span(record.talkedMs)}`,
+            caption: record.to,
+          }
+        : {
+            mark: 'hitch',
+            at: record.at,
+            title: `${record.name} handed the caller over to ${record.to}`,
+            reason: `Talked ${span(record.talkedMs)}`,
+            caption: 'over',
+          };
+    case 'callerBack':
       return {
-        mark: 'hitch',
+        mark: 'knot',
         at: record.at,
-        title: `${record.name} handed the caller over to ${record.to}`,
-        reason: `Talked ${span(record.talkedMs)}`,
-        caption: 'over',
+        title: `${record.name} has the caller back`,
+        reason: {
+          takenBack: 'Took them back',
+          notTaken: 'The colleague did not lift',
+          hungUp: 'The colleague hung up',
+        }[record.why],
+        caption: 'back',
       };
     case 'held':
       return {

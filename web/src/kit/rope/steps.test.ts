@@ -61,3 +61,29 @@ test('a call taken by a colleague and handed back is told as that', () => {
   ]);
   expect(steps[2]!.reason).toContain('Person b took it');
 });
+
+test('a caller announced, taken back, announced to another and put through', () => {
+  const bench = new Bench(configuration([person('a'), person('b'), person('c')], [queue('q', ['a'])]));
+  bench.register(0, 'a', 'b', 'c');
+  const call = bench.call(0);
+  const leg = `${call}.2`;
+  bench.at(2, { kind: 'legAnswered', leg });
+  bench.at(12, { kind: 'callAnnounced', leg, personId: 'b' });
+  bench.at(17, { kind: 'legFailed', leg: `${call}.3`, cause: 'declined' });
+  bench.at(20, { kind: 'callAnnounced', leg, personId: 'c' });
+  bench.at(23, { kind: 'legAnswered', leg: `${call}.4` });
+  bench.at(30, { kind: 'legEnded', leg });
+  bench.at(50, { kind: 'callerHungUp', callId: call });
+  const steps = ropeSteps(bench.records);
+  expect(steps.slice(4).map((step) => step.title)).toEqual([
+    'Person a announces the caller to Person b',
+    'Rang Person b 5 s',
+    'Person a has the caller back',
+    'Person a announces the caller to Person c',
+    'Rang Person c 3 s',
+    'Person a tells Person c who is there',
+    'Person a put the caller through to Person c',
+    'The caller hung up',
+  ]);
+  expect(steps.at(-2)).toMatchObject({ mark: 'sally', ms: 20_000 });
+});

@@ -34,7 +34,10 @@ class Reader {
 
   take(record: StoryRecord, index: number): void {
     const plain = plainStep(record);
-    if (plain !== null) return this.add(plain);
+    if (plain !== null) {
+      if (record.kind === 'callerBack') this.ringing = null;
+      return this.add(plain);
+    }
     switch (record.kind) {
       case 'launched':
         return this.launched(record);
@@ -113,6 +116,30 @@ class Reader {
         return this.answered(record);
       case 'takenFrom':
         return this.takenFrom(record);
+      case 'announces':
+        this.add({
+          mark: 'hitch',
+          at: record.at,
+          title: `${record.name} announces the caller to ${record.toName}`,
+          reason: 'The caller is held',
+          caption: 'held',
+        });
+        this.ringing = {
+          from: record.at,
+          name: record.toName,
+          why: `To hear from ${record.name} who is there`,
+          decision: -1,
+        };
+        return;
+      case 'told':
+        this.rang(record.at, record.name, record.rangMs);
+        return this.add({
+          mark: 'knot',
+          at: record.at,
+          title: `${record.byName} tells ${record.name} who is there`,
+          reason: '',
+          caption: 'told',
+        });
       case 'sentOn':
         this.endWait(record.at);
         return this.add({
@@ -296,8 +323,9 @@ class Reader {
     }
     const sally = this.steps.findLast((step) => step.mark === 'sally');
     if (sally !== undefined) {
-      sally.ms = record.talkedMs;
-      sally.reason = `Talked ${span(record.talkedMs)}`;
+      // Of a call that was handed over, each has talked for their part.
+      sally.ms = Math.min(record.talkedMs, record.at - sally.at);
+      sally.reason = `Talked ${span(sally.ms)}`;
     }
     const proper = [
       'answered',

@@ -1,0 +1,294 @@
+import fc from 'fast-check';
+import type { DiallingRule } from '../dialling/rules.ts';
+import type { Configuration, QueueItem } from '../model/configuration.ts';
+import type { Destination } from '../model/destination.ts';
+import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
+import { Exchange, type Handled } from './exchange.ts';
+import {
+  anythingGoes,
+  callerNumber,
+  campaign,
+  configuration,
+  contacts,
+  directNumber,
+  outsideNumber,
+  person,
+  queue,
+  trunk,
+} from './exchange.testing.ts';
+import { pinHash } from './rooms.ts';
+import type { State } from './state.ts';
+
+/** Random days of an exchange: a set-up, and moves of the outside world upon it. */
+export const people = ['a', 'b', 'c', 'd', 'e'];
+/** What somebody of the five may dial: by the rules, for help, inside, and what nobody has. */
+const dialled = ['+12505550123', '911', '4001', '77'];
+
+const destination: fc.Arbitrary<Destination> = fc.oneof(
+  fc.constantFrom<Destination>({ kind: 'end' }, { kind: 'queue', id: 'q0' }, { kind: 'queue', id: 'q1' }),
+  fc.constantFrom(...people).map((id): Destination => ({ kind: 'person', id })),
+  fc.constantFrom(...people).map((id): Destination => ({ kind: 'voicemail', id: `${id}.box` })),
+  fc.constantFrom<Destination>(
+    { kind: 'outside', id: 'o' },
+    { kind: 'room', id: 'r1' },
+    { kind: 'room', id: 'r2' },
+    { kind: 'fax', id: 'f' },
+    { kind: 'number', id: 'n0' },
+  ),
+);
+
+const someQueue = (id: string) =>
+  fc
+    .record({
+      members: fc.shuffledSubarray(people, { minLength: 1 }),
+      priority: fc.integer({ min: 0, max: 2 }),
+      ringSeconds: fc.integer({ min: 1, max: 20 }),
+      wrapUpSeconds: fc.integer({ min: 0, max: 20 }),
+      maxWaiting: fc.option(fc.integer({ min: 0, max: 4 })),
+      whenFull: destination,
+      maxWaitSeconds: fc.option(fc.integer({ min: 0, max: 40 })),
+      whenTooLong: destination,
+      whenNobody: fc.option(destination),
+      preferOwner: fc.boolean(),
+      skills: fc.constantFrom<QueueItem['skills']>(
+        [],
+        [],
+        [{ skillId: 'french', name: 'French', minimum: 3 }],
+      ),
+    })
+    .map(({ members, ...rest }) => queue(id, members, rest));
+
+const someCampaign = fc.record({
+  ratio: fc.constantFrom(0.5, 1, 1.4, 3),
+  abandonLimit: fc.constantFrom(0, 0.03, 1),
+  mostInAir: fc.option(fc.integer({ min: 1, max: 4 })),
+  running: fc.boolean(),
+});
+
+/** Two queues, each with a campaign. Of the five people d has a softphone and an outside number, e only the latter. */
+const setUp: fc.Arbitrary<Configuration> = fc
+  .tuple(
+    fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 5, maxLength: 5 }),
+    someQueue('q0'),
+    someQueue('q1'),
+    someCampaign,
+    someCampaign,
+    fc.integer({ min: 1, max: 5 }),
+    fc.record({
+      seats: fc.constantFrom(null, null, 2, 4),
+      levels: fc.array(fc.integer({ min: 0, max: 5 }), { minLength: 5, maxLength: 5 }),
+      startAway: fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
+      rules: fc.constantFrom<DiallingRule[]>([], [anythingGoes]),
+    }),
+  )
+  .map(([limits, q0, q1, x0, x1, channels, agents]) => {
+    const set = configuration(
+      people.map((id, i) =>
+        person(id, {
+          callLimit: limits[i]!,
+          skills: { french: agents.levels[i]! },
+          startAway: agents.startAway[i]!,
+        }),
+      ),
+      [q0, q1],
+    );
+    return {
+      ...set,
+      settings: { ...set.settings, seats: agents.seats },
+      phones: [
+        ...set.phones.filter((phone) => phone.personId !== 'e'),
+        outsideNumber('d'),
+        outsideNumber('e'),
+      ],
+      trunks: [trunk(channels)],
+      outsideNumbers: [
+        { id: 'o', name: 'O', extension: '4001', e164: '+442079460123', trunkId: null, ringSeconds: 9 },
+      ],
+      rooms: [
+        { id: 'r1', name: 'R1', extension: null, pinHash: null, pinLength: 0, joinTone: true },
+        { id: 'r2', name: 'R2', extension: null, pinHash: pinHash('r2', '1'), pinLength: 1, joinTone: false },
+      ],
+      faxBoxes: [{ id: 'f', name: 'F', extension: null }],
+      rules: agents.rules,
+      campaigns: [campaign('x0', 'q0', x0), campaign('x1', 'q1', { ...x1, running: true })],
+    };
+  });
+
+/** A move of the outside world: what kind, on whom, and after how many milliseconds. */
+const move = fc.record({
+  kind: fc.integer({ min: 0, max: 30 }),
+  pick: fc.nat({ max: 997 }),
+  wait: fc.oneof(
+    fc.constant(0),
+    fc.integer({ min: 1, max: 9_000 }),
+    // Whole seconds, so that timers meet at one instant.
+    fc.integer({ min: 1, max: 9 }).map((seconds) => seconds * 1_000),
+  ),
+});
+
+export const day = fc.record({ set: setUp, moves: fc.array(move, { minLength: 5, maxLength: 120 }) });
+
+type Move = { kind: number; pick: number; wait: number };
+
+/** Turns a move into an event that makes sense (mostly) in the present state. */
+function bodyFor(
+  state: Readonly<State>,
+  { kind, pick }: Move,
+  count: number,
+  set: Configuration,
+): ExchangeEventBody {
+  const one = people[pick % people.length]!;
+  const legsOf = (...parties: string[]) =>
+    [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => parties.includes(leg.party)));
+  const oneOf = (legs: { id: string }[]) => (legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id);
+  const leg = oneOf(legsOf('agent', 'outside'));
+  const contactLeg = oneOf(legsOf('contact'));
+  const talking = legsOf('agent').filter((each) => each.state === 'connected');
+  const calls = [...state.calls.keys()];
+  switch (kind) {
+    case 0:
+    case 1:
+    case 2:
+    case 3:
+      return {
+        kind: 'callArrived',
+        callId: `c${count}`,
+        to:
+          pick % 7 === 0 ? directNumber : pick % 13 === 0 ? dialled[pick % 4]! : set.numbers[pick % 2]!.e164,
+        ...(pick % 13 === 0 ? { fromPhoneId: `${one}.phone` } : {}),
+        from: callerNumber,
+        priority: pick % 11 === 0 ? 1 : 0,
+        ...(pick % 5 === 0 ? { trunkId: 't' } : {}),
+        ...(pick % 3 === 0 ? { record: { id: 'r', name: 'R', ownerId: one } } : {}),
+      };
+    case 4:
+    case 5:
+      return { kind: 'legAnswered', leg };
+    case 6:
+      return {
+        kind: 'legFailed',
+        leg: pick % 2 === 0 ? leg : contactLeg,
+        cause: (['declined', 'busy', 'unreachable', 'noAnswer', 'noRoute', 'congestion'] as const)[pick % 6]!,
+      };
+    case 7:
+    case 8:
+      return { kind: 'legEnded', leg };
+    case 9:
+      return { kind: 'callerHungUp', callId: calls.length === 0 ? 'none' : calls[pick % calls.length]! };
+    case 10:
+    case 11:
+      return { kind: 'phoneRegistered', phoneId: `${one}.phone`, address: '192.0.2.1' };
+    case 12:
+      return { kind: 'phoneUnregistered', phoneId: `${one}.phone`, why: 'expired' };
+    case 13:
+      return pick % 2 === 0
+        ? { kind: 'agentSignedOut', personId: one }
+        : { kind: 'agentAway', personId: one, reason: 'break' };
+    case 14:
+      return pick % 4 === 0
+        ? { kind: 'wrapUpEnded', personId: one }
+        : { kind: 'agentSignedIn', personId: one };
+    case 16:
+    case 17:
+      return {
+        kind: 'contactsLeased',
+        campaignId: `x${pick % 2}`,
+        contacts: leasable(count, pick, state.now),
+        askAgainAt: pick % 5 === 0 ? null : state.now + 5_000,
+      };
+    case 18:
+    case 19:
+      return { kind: 'legAnswered', leg: contactLeg };
+    case 20:
+    case 21:
+      return { kind: 'greetingEnded', leg: contactLeg, by: pick % 4 === 0 ? 'machine' : 'person' };
+    case 22:
+      return { kind: 'legEnded', leg: contactLeg };
+    case 23:
+      return { kind: 'keyPressed', leg: pick % 4 === 0 ? contactLeg : leg, key: pick % 4 === 0 ? '9' : '1' };
+    case 24:
+      return pick % 3 === 0
+        ? { kind: 'lineClosed', personId: one }
+        : { kind: 'lineAsked', callId: `l${count}`, personId: pick % 2 === 0 ? 'e' : 'd' };
+    case 25:
+      return pick % 2 === 0
+        ? { kind: 'optedOut', e164: contacts(1, 1 + (pick % 200))[0]!.e164 }
+        : { kind: 'phoneChosen', personId: 'd', phoneId: pick % 3 === 0 ? null : 'd.outside' };
+    case 26:
+      return {
+        kind: 'callTaken',
+        callId: calls.length === 0 ? 'none' : calls[pick % calls.length]!,
+        phoneId: `${one}.phone`,
+      };
+    case 27:
+      return {
+        kind: 'callHandedOver',
+        leg,
+        to: pick % 3 === 0 ? { kind: 'queue', id: 'q0' } : { kind: 'person', id: one },
+      };
+    case 28:
+    case 29:
+      return pick % 3 === 0
+        ? { kind: 'callTakenBack', leg }
+        : { kind: 'callAnnounced', leg: oneOf(talking), personId: one };
+    default:
+      return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
+  }
+}
+
+/** Contacts nobody was given before, some of whom may not be called for long. */
+function leasable(count: number, pick: number, now: number) {
+  return contacts(pick % 4, 1 + count * 4).map((contact, i) => ({
+    ...contact,
+    callableUntil: now + (i === 1 ? 3_000 : 86_400_000),
+  }));
+}
+
+function changeSetUp(set: Configuration, pick: number): ExchangeEventBody {
+  if (pick % 2 === 0) {
+    const item = set.campaigns[pick % 2]!;
+    return {
+      kind: 'configurationChanged',
+      changes: {
+        campaigns: [{ ...item, running: pick % 4 !== 0 }],
+        trunks: [{ ...set.trunks[0]!, channels: 5 + (pick % 5) }],
+      },
+    };
+  }
+  const item = set.queues[pick % 2]!;
+  const turned = [...item.members.slice(1), item.members[0]!];
+  return { kind: 'configurationChanged', changes: { queues: [{ ...item, members: turned }] } };
+}
+
+interface Played {
+  log: ExchangeEvent[];
+  handled: Handled[];
+  exchange: Exchange;
+}
+
+export function play(
+  set: Configuration,
+  moves: Move[],
+  look?: (exchange: Exchange, handled: Handled, before: number | null) => void,
+): Played {
+  const exchange = new Exchange();
+  const log: ExchangeEvent[] = [];
+  const handled: Handled[] = [];
+  let at = 0;
+  const take = (body: ExchangeEventBody) => {
+    const event = { seq: exchange.seq + 1, at, ...body };
+    const before = exchange.nextTimerAt();
+    log.push(event);
+    const result = exchange.handle(event, 'full');
+    handled.push(result);
+    look?.(exchange, result, before);
+  };
+  take({ kind: 'configurationChanged', changes: set });
+  for (const id of people.slice(0, 3))
+    take({ kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
+  moves.forEach((each, index) => {
+    at += each.wait;
+    take(bodyFor(exchange.view(), each, index, set));
+  });
+  return { log, handled, exchange };
+}
