@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest';
 import type { PersonItem } from '../model/configuration.ts';
 import { Bench, configuration, outsideNumber, person, queue } from './exchange.testing.ts';
 import { Exchange } from './exchange.ts';
+import { handlerOf } from './handler.ts';
 import { brokenInvariants } from './invariants.ts';
 
 /** `a` talks with a caller from second 3 on; `b` and `c` are there. */
@@ -137,6 +138,20 @@ describe('a caller is announced to a colleague', () => {
     expect(day.effectsOf('hold')).toEqual([]);
     expect(day.at(7, { kind: 'callTakenBack', leg: 'c1.2' }).refusal).toBe('notExpected');
     sound(day);
+  });
+
+  test('who handled it is the last who talked with the caller, and from whom they had them', () => {
+    const day = talking();
+    expect(handlerOf(day.records)).toEqual({ personId: 'a', name: 'Person a', passedBy: null });
+    announce(day);
+    day.at(17, { kind: 'legAnswered', leg: 'c1.3' });
+    expect(handlerOf(day.records)).toMatchObject({ personId: 'a' });
+    day.at(18, { kind: 'legEnded', leg: 'c1.2' });
+    expect(handlerOf(day.records)).toEqual({ personId: 'b', name: 'Person b', passedBy: 'Person a' });
+    day.at(20, { kind: 'callHandedOver', leg: 'c1.3', to: { kind: 'person', id: 'c' } });
+    expect(handlerOf(day.records)).toMatchObject({ personId: 'b' });
+    day.at(21, { kind: 'legAnswered', leg: 'c1.4' });
+    expect(handlerOf(day.records)).toEqual({ personId: 'c', name: 'Person c', passedBy: 'Person b' });
   });
 
   test('an exchange restored in the middle goes on as the other', () => {

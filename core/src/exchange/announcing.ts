@@ -89,6 +89,7 @@ export function putThrough(state: State, call: Call): void {
       personId: teller.person.id,
       name: teller.person.name,
       to: colleague.person.name,
+      toId: colleague.person.id,
       talkedMs: state.now - call.stageSince,
       announced: lifted,
     });

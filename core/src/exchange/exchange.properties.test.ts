@@ -92,7 +92,8 @@ describe('over random days', () => {
             const waiting = state.queues.get(effect.queueId)!.waiting.values();
             // Only an offer still on: within one event a call may be offered here, sent on, and ring elsewhere.
             const on = call?.legs.some((leg) => leg.id === effect.leg && leg.state === 'ringing');
-            if (call === undefined || on !== true) continue;
+            // Contacts who answered come before callers, and a colleague is told of a caller out of turn.
+            if (on !== true || call?.direction !== 'inbound' || call.announcedTo !== null) continue;
             // Only who was already waiting when this call was offered: an offer that failed later came back later.
             const overtaken = waiting.filter(
               (other) =>

@@ -77,6 +77,7 @@ export function handOver(state: State, legId: string, to: Destination): Refusal 
       personId: agent.person.id,
       name: agent.person.name,
       to: destinationName(state, to),
+      toId: to.kind === 'person' ? to.id : null,
       talkedMs: state.now - call.stageSince,
       announced: false,
     });

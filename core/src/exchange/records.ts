@@ -120,7 +120,15 @@ export type StoryRecord = { callId: string; at: number } & (
       phone: ReachedBy | null;
     }
   | { kind: 'takenFrom'; personId: string; name: string; fromId: string; fromName: string; rangMs: number }
-  | { kind: 'handedOver'; personId: string; name: string; to: string; talkedMs: number; announced: boolean }
+  | {
+      kind: 'handedOver';
+      personId: string;
+      name: string;
+      to: string;
+      toId: string | null;
+      talkedMs: number;
+      announced: boolean;
+    }
   /** A colleague is rung to be told of the caller, lifts and hears, or the caller comes back to who told. */
   | { kind: 'announces'; personId: string; name: string; toId: string; toName: string }
   | { kind: 'told'; personId: string; name: string; byName: string; rangMs: number }

@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { CallResult } from '@night-bell/core/exchange/effects';
+import { handlerOf } from '@night-bell/core/exchange/handler';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type CallPage } from '../../api/client.ts';
@@ -99,10 +100,7 @@ const queueName = computed(
     call.value?.queueName ??
     'none',
 );
-const handler = computed(() => story.value.findLast((record) => record.kind === 'answered')?.name ?? null);
-const handlerId = computed(
-  () => story.value.findLast((record) => record.kind === 'answered')?.personId ?? null,
-);
+const handler = computed(() => handlerOf(story.value));
 
 const decisions = computed(() =>
   story.value.flatMap((record, index) => (record.kind === 'decision' ? [{ record, index }] : [])),
@@ -125,7 +123,7 @@ function outcomeOf(index: number): string {
 
 const why = computed(() =>
   handler.value !== null
-    ? `Why ${handler.value}`
+    ? `Why ${handler.value.name}`
     : decisions.value.length > 0
       ? 'Who was considered'
       : 'No agent was chosen',
@@ -242,10 +240,10 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
       <div>
         <dt>Who handled it</dt>
         <dd>
-          <router-link v-if="handlerId && session.mayRead" :to="`/people/${handlerId}`">{{
-            handler
+          <router-link v-if="handler && session.mayRead" :to="`/people/${handler.personId}`">{{
+            handler.name
           }}</router-link>
-          <b v-else>{{ handler ?? 'nobody' }}</b>
+          <b v-else>{{ handler?.name ?? 'nobody' }}</b>
         </dd>
       </div>
       <div>
@@ -282,6 +280,10 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
             each with everybody it considered</span
           >
         </header>
+        <p v-if="handler?.passedBy" class="none">
+          {{ handler.name }} has the caller from {{ handler.passedBy
+          }}{{ decisions.length > 0 ? ', whom the exchange had considered before' : '' }}.
+        </p>
         <DecisionTable
           v-for="{ record, index } in shown"
           :key="index"
@@ -290,7 +292,7 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           :outcome="outcomeOf(index)"
           :class="{ lit: index === chosen }"
         />
-        <p v-if="decisions.length === 0" class="none second">
+        <p v-if="decisions.length === 0 && !handler?.passedBy" class="none second">
           The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to
           choose between agents. The reasons stand beside the rope.
         </p>
