@@ -30,7 +30,7 @@ function bigConfiguration(): Configuration {
       answerBySelf: false,
       wrapUpSeconds: null,
       skills: {},
-      noAnswer: null,
+      noAnswer: [],
       voicemailBoxId: null,
     })),
     phones: ids.map((id) => ({

@@ -104,34 +104,6 @@ test('a phone set to answer by itself is told to lift', () => {
   expect(day.effectsOf('ring')).toMatchObject([{ answerBySelf: true }]);
 });
 
-describe('when nobody lifts', () => {
-  test('a call straight to somebody goes where they said, and on from there', () => {
-    const people = [
-      person('a', { noAnswer: { kind: 'person', id: 'b' }, ringSeconds: 10 }),
-      person('b', { ringSeconds: 10 }),
-    ];
-    const day = bench(people);
-    day.register(0, 'a', 'b');
-    day.call(1, directNumber);
-    day.at(12, { kind: 'clock' });
-    expect(day.rung()).toEqual(['a', 'b']);
-    day.at(30, { kind: 'clock' });
-    expect(day.exchange.view().calls.get('c1')).toMatchObject({
-      stage: 'voicemail',
-      voicemailBoxId: 'b.box',
-    });
-  });
-
-  test('two who send to each other end in a mailbox or with the end, not in a circle', () => {
-    const day = bench([
-      person('a', { noAnswer: { kind: 'person', id: 'b' } }),
-      person('b', { noAnswer: { kind: 'person', id: 'a' } }),
-    ]);
-    day.call(1, directNumber);
-    expect(day.ended()).toMatchObject([{ result: 'turnedAway' }]);
-  });
-});
-
 test("a person's own wrap-up goes before the queue's", () => {
   const day = bench([person('a', { wrapUpSeconds: 3 })], { wrapUpSeconds: 60 });
   day.register(0, 'a');

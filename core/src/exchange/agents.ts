@@ -168,11 +168,18 @@ function phoneFacts(state: State, agent: Agent): PhoneFacts {
 
 /** The phone that would ring for this agent: the chosen one, or the first in ring order that can be reached. */
 export function ringingPhone(state: State, agent: Agent): Phone | undefined {
-  return eligiblePhones(agent).find((phone) =>
-    phone.item.kind === 'outside'
-      ? state.trunks.get(phone.item.trunkId ?? '')?.isFull === false
-      : phone.registration === 'registered',
-  );
+  return eligiblePhones(agent).find((phone) => isReachable(state, phone));
+}
+
+/** All that could ring for this agent now, in ring order. */
+export function reachablePhones(state: State, agent: Agent): Phone[] {
+  return eligiblePhones(agent).filter((phone) => isReachable(state, phone));
+}
+
+function isReachable(state: State, phone: Phone): boolean {
+  return phone.item.kind === 'outside'
+    ? state.trunks.get(phone.item.trunkId ?? '')?.isFull === false
+    : phone.registration === 'registered';
 }
 
 /** What this phone is, as decisions and stories name it. */

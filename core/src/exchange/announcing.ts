@@ -1,17 +1,11 @@
 import { reasonsAgainstDirect } from '../distribute/eligibility.ts';
+import { refreshAgent } from './agents.ts';
+import { callerBack, connect, holdCaller, legOf, takeOffHold } from './answering.ts';
+import { beginChain } from './chain.ts';
 import { endCall, freeAgent, leaveCall, releaseLeg } from './ending.ts';
 import type { Refusal } from './events.ts';
-import {
-  abandonOffer,
-  callerBack,
-  connect,
-  findLeg,
-  holdCaller,
-  legOf,
-  ringAgent,
-  takeOffHold,
-} from './offers.ts';
-import { refreshAgent } from './agents.ts';
+import { abandonOffer, findLeg } from './offers.ts';
+import { ringAgent } from './ringing.ts';
 import type { Agent, Call, Leg, State } from './state.ts';
 import { dropLeg } from './trunks.ts';
 
@@ -97,6 +91,7 @@ export function putThrough(state: State, call: Call): void {
   call.lastDestination = { kind: 'person', id: colleague.person.id };
   leaveCall(state, call, legOf(call, teller), teller);
   call.queue = null;
+  beginChain(call, colleague);
   call.stageSince = state.now;
   takeOffHold(state, call);
   if (lifted) {

@@ -1,5 +1,5 @@
 import { decisionRecord, ownerIn } from './explain.ts';
-import { ringAgent } from './offers.ts';
+import { ringAgent } from './ringing.ts';
 import { beginOffer, leaveLine } from './queueing.ts';
 import type { ChosenBecause } from './records.ts';
 import { type Agent, type Call, callBefore, type Membership, type QueueState, type State } from './state.ts';

@@ -28,7 +28,7 @@ export function person(id: string, change: Partial<PersonItem> = {}): PersonItem
     answerBySelf: false,
     wrapUpSeconds: null,
     skills: {},
-    noAnswer: null,
+    noAnswer: [],
     voicemailBoxId: `${id}.box`,
     ...change,
   };

@@ -224,7 +224,7 @@ function drain(state: State): void {
     const next = todo[i]!;
     if (next instanceof Agent) serveAgent(state, next);
     else if (next instanceof Call) serveCall(state, next);
-    else if (next.send.stage !== 'ended') sendTo(state, next.send, next.to);
+    else if (next.send.stage !== 'ended') sendTo(state, next.send, next.to, next.inChain);
   }
   todo.length = 0;
 }

@@ -1,9 +1,10 @@
 import type { Asker, DialDecision } from '../dialling/rules.ts';
 import type { OutsideNumberItem } from '../model/configuration.ts';
 import { refreshAgent } from './agents.ts';
+import { nextInChain } from './chain.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
-import { connect, holdCall } from './offers.ts';
+import { connect, holdCall } from './answering.ts';
 import { type Agent, Call, type Leg, type Phone, type State, type Trunk } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
@@ -218,10 +219,11 @@ export function resultOfOutward(call: Call): 'forwarded' | 'answered' {
   return call.direction === 'dialled' ? 'answered' : 'forwarded';
 }
 
-/** Nobody outside was reached: who dialled hears why; a caller is told that nobody can take the call. */
+/** Nobody outside was reached: who dialled hears why; a caller takes the next step, or is told that nobody can take the call. */
 function outwardOver(state: State, call: Call, cause: LegFailure): void {
   call.outward = null;
   if (call.direction === 'dialled') endCall(state, call, 'contact', cause === 'declined' ? 'refused' : cause);
+  else if (call.chain !== null) nextInChain(state, call);
   else state.todo.push({ send: call, to: { kind: 'end' } });
 }
 

@@ -10,7 +10,9 @@ import {
 import type { LegFailure, Refusal } from './events.ts';
 import { outsideAnswered, outsideEnded, outsideFailed, outsideRangOut } from './forwarding.ts';
 import { closeLine, holdLine, lineFailed, lineLifted } from './lines.ts';
-import { agentLegFailed, agentLifted, agentRangOut, findLeg, ringingLeg, takeAnswer } from './offers.ts';
+import { takeAnswer } from './answering.ts';
+import { agentLegFailed, agentLifted, agentRangOut, findLeg } from './offers.ts';
+import { ringingLeg } from './ringing.ts';
 import { roomKey } from './rooms.ts';
 import type { Call, Leg, State } from './state.ts';
 

@@ -2,7 +2,8 @@ import { refreshAgent, refreshPhoneFacts } from './agents.ts';
 import { agentSideEnded } from './announcing.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
-import { askToAccept, dialOutside, endRinging } from './offers.ts';
+import { askToAccept } from './answering.ts';
+import { dialOutside, endRinging } from './ringing.ts';
 import { type Agent, Call, type Leg, type State } from './state.ts';
 import { setTimer } from './timers.ts';
 

@@ -5,7 +5,7 @@ import { putThrough, talkingWithCaller } from './announcing.ts';
 import { leaveCall, releaseLeg } from './ending.ts';
 import type { Refusal } from './events.ts';
 import { destinationName } from './explain.ts';
-import { endRinging, ringAgent, ringingLeg } from './offers.ts';
+import { endRinging, ringAgent, ringingLeg } from './ringing.ts';
 import type { Agent, State } from './state.ts';
 
 /** Seconds a phone has to lift by itself after its person took a call that rang elsewhere. */
@@ -50,7 +50,7 @@ export function takeRinging(state: State, callId: string, phoneId: string): Refu
       rangMs,
     });
   if (call.announcedTo !== null) call.announcedTo = agent;
-  ringAgent(state, agent, call, takeSeconds, phone);
+  ringAgent(state, agent, call, takeSeconds, { phone, liftsByItself: true });
   return null;
 }
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { Configuration, QueueItem } from '../model/configuration.ts';
-import type { Destination } from '../model/destination.ts';
+import type { Destination, NoAnswerStep } from '../model/destination.ts';
 import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
 import { Exchange, type Handled } from './exchange.ts';
 import {
@@ -35,6 +35,11 @@ const destination: fc.Arbitrary<Destination> = fc.oneof(
     { kind: 'fax', id: 'f' },
     { kind: 'number', id: 'n0' },
   ),
+);
+
+const noAnswerStep: fc.Arbitrary<NoAnswerStep> = fc.oneof(
+  destination,
+  fc.constant<NoAnswerStep>({ kind: 'otherPhones' }),
 );
 
 const someQueue = (id: string) =>
@@ -79,6 +84,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
       levels: fc.array(fc.integer({ min: 0, max: 5 }), { minLength: 5, maxLength: 5 }),
       startAway: fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
       rules: fc.constantFrom<DiallingRule[]>([], [anythingGoes]),
+      noAnswer: fc.array(fc.array(noAnswerStep, { maxLength: 3 }), { minLength: 5, maxLength: 5 }),
     }),
   )
   .map(([limits, q0, q1, x0, x1, channels, agents]) => {
@@ -88,6 +94,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
           callLimit: limits[i]!,
           skills: { french: agents.levels[i]! },
           startAway: agents.startAway[i]!,
+          noAnswer: agents.noAnswer[i]!,
         }),
       ),
       [q0, q1],

@@ -100,6 +100,14 @@ export type StoryRecord = { callId: string; at: number } & (
       reasons: Reason[];
       ringSeconds: number;
     }
+  /** Another phone of the person the call is meant for. */
+  | {
+      kind: 'ringsElsewhere';
+      personId: string;
+      name: string;
+      phone: ReachedBy;
+      ringSeconds: number;
+    }
   | {
       kind: 'notTaken';
       personId: string;

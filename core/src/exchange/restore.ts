@@ -5,6 +5,7 @@ import { deriveRoutes, deriveTrunkAgents, join } from './configuration.ts';
 import {
   type ExchangeSnapshot,
   type SavedAgent,
+  copyChain,
   savedAs,
   type SavedCall,
   type SavedCampaign,
@@ -96,6 +97,7 @@ function restoreCall(
   const agent = (id: string | null) => (id === null ? null : (state.agents.get(id) ?? null));
   state.calls.set(call.id, call);
   call.outward = saved.outward === null ? null : { ...saved.outward, trunkIds: [...saved.outward.trunkIds] };
+  call.chain = copyChain(saved.chain);
   call.ways = saved.ways.map((way) => ({ ...way }));
   call.legs = saved.legs.map((leg) => ({ ...leg }));
   call.bridge = saved.bridge === null ? null : { id: saved.bridge.id, legs: [...saved.bridge.legs] };

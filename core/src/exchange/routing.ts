@@ -1,11 +1,12 @@
 import { isEmergency } from '../dialling/emergency.ts';
 import { reasonsAgainstDirect } from '../distribute/eligibility.ts';
 import type { Destination } from '../model/destination.ts';
+import { beginChain, nextInChain } from './chain.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, Refusal } from './events.ts';
 import { destinationName } from './explain.ts';
 import { dialDirectly, forward } from './forwarding.ts';
-import { afterDirectRing, ringAgent } from './offers.ts';
+import { ringAgent } from './ringing.ts';
 import { enterQueue } from './queueing.ts';
 import { enterFaxBox, enterRoom } from './rooms.ts';
 import { type Agent, Call, type Leg, type State } from './state.ts';
@@ -81,9 +82,13 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
   return null;
 }
 
-/** Sends the call to a destination; the one way by which a call moves on. */
-export function sendTo(state: State, call: Call, destination: Destination): void {
+/**
+ * Sends the call to a destination; the one way by which a call moves on. `inChain`: as a step of whom it is meant for,
+ * whose further steps still hold.
+ */
+export function sendTo(state: State, call: Call, destination: Destination, inChain = false): void {
   call.steps++;
+  if (!inChain) call.chain = null;
   if (call.steps > stepLimit) {
     if (state.out.detail !== 'none') {
       state.out.records.push({ callId: call.id, at: state.now, kind: 'tooManySteps', steps: stepLimit });
@@ -160,7 +165,8 @@ function ringPerson(state: State, call: Call, agent: Agent): void {
       ringSeconds,
     });
   }
-  if (reasons.length > 0) return afterDirectRing(state, call, agent);
+  if (call.chain === null) beginChain(call, agent);
+  if (reasons.length > 0) return nextInChain(state, call);
   state.out.effects.push({ kind: 'play', callId: call.id, leg: call.legs[0]!.id, prompt: 'ringing' });
   ringAgent(state, agent, call, ringSeconds);
 }

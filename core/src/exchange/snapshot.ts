@@ -8,7 +8,7 @@ import type {
   TrunkItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
-import type { Agent, Bridge, Call, Campaign, Leg, Phone, QueueState, State, Timer } from './state.ts';
+import type { Agent, Bridge, Call, Campaign, Chain, Leg, Phone, QueueState, State, Timer } from './state.ts';
 import type { TimerKind } from './timers.ts';
 
 /** A timer as data; its owner is the entity it stands with. */
@@ -60,6 +60,7 @@ const callFields = [
   'talkedMs',
   'handedOverBy',
   'ways',
+  'chain',
   'inAir',
   'liftedAt',
   'greetedAt',
@@ -168,6 +169,7 @@ function saveCall(call: Call): SavedCall {
   return {
     ...pick(call, callFields),
     outward: call.outward === null ? null : { ...call.outward, trunkIds: [...call.outward.trunkIds] },
+    chain: copyChain(call.chain),
     ways: call.ways.map((way) => ({ ...way })),
     legs: call.legs.map((leg) => ({ ...leg })),
     bridge: call.bridge === null ? null : { id: call.bridge.id, legs: [...call.bridge.legs] },
@@ -183,6 +185,10 @@ function saveCall(call: Call): SavedCall {
     connectByTimer: saveTimer(call.connectByTimer),
     messageTimer: saveTimer(call.messageTimer),
   };
+}
+
+export function copyChain(chain: Chain | null): Chain | null {
+  return chain === null ? null : { ...chain, left: [...chain.left], rung: [...chain.rung] };
 }
 
 function saveCampaign(campaign: Campaign, state: State): SavedCampaign {

@@ -24,7 +24,7 @@ import type {
   VoicemailBoxItem,
 } from '../model/configuration.ts';
 import type { DialPlan } from '../dialling/rules.ts';
-import type { Destination } from '../model/destination.ts';
+import type { Destination, NoAnswerStep } from '../model/destination.ts';
 import type { DayTally } from '../outbound/pacing.ts';
 import type { Direction, Effect, Way } from './effects.ts';
 import type { LeasedContact, RecordFacts } from './events.ts';
@@ -200,6 +200,15 @@ export type CallStage =
   | 'fax'
   | 'ended';
 
+/** What is left of the steps for when nobody lifts, and the phones of that person that have rung. Data as it is. */
+export interface Chain {
+  personId: string;
+  left: NoAnswerStep[];
+  rung: string[];
+  /** They said no to it: their other phones are left in peace. */
+  declined: boolean;
+}
+
 /** A call on its way out over trunks: what is sent, and which trunks have not been tried. Data as it is. */
 export interface Outward {
   digits: string;
@@ -279,6 +288,8 @@ export class Call implements HeapNode {
   handedOverBy: string | null = null;
   /** What was talked over lines of ours on legs that have left. */
   ways: Way[] = [];
+  /** Whom a call straight to a person is meant for, what they set for when nobody lifts, and what of it is left. */
+  chain: Chain | null = null;
   /** When the contact lifted, and when their greeting was over. */
   liftedAt: number | null = null;
   greetedAt: number | null = null;
@@ -413,7 +424,7 @@ export interface State {
 }
 
 /** A call to send on; a call that waits and wants an agent; an agent who may be free for a caller. */
-export type Todo = { send: Call; to: Destination } | Call | Agent;
+export type Todo = { send: Call; to: Destination; inChain?: true } | Call | Agent;
 
 /** The one word for what an agent does now; calls count before presence. */
 export function displayState(agent: Agent, now: number): { state: AgentDisplayState; since: number } {

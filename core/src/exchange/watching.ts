@@ -1,5 +1,5 @@
 import type { OwnCall, Watched } from '../phones/line-keys.ts';
-import { ringingLeg } from './offers.ts';
+import { ringingLeg } from './ringing.ts';
 import type { Call, State } from './state.ts';
 
 /** How somebody stands for a key that watches them, at `now` (UTC milliseconds). */

@@ -1,7 +1,7 @@
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
-import type { Destination } from './destination.ts';
+import type { Destination, NoAnswerStep } from './destination.ts';
 
 /**
  * The compiled set-up the exchange reads. Immutable: a change of the set-up makes new items, which enter
@@ -71,8 +71,8 @@ export interface PersonItem {
   wrapUpSeconds: number | null;
   /** Level 1 to 5 by skill. */
   skills: Record<string, number>;
-  /** Where a call straight to them goes when nobody lifts; null for their own voicemail. */
-  noAnswer: Destination | null;
+  /** What a call straight to them does, in this order, when nobody lifts; after the last it goes to their voicemail. */
+  noAnswer: NoAnswerStep[];
   voicemailBoxId: string | null;
 }
 

@@ -13,6 +13,15 @@ export type Destination =
   | { kind: 'number'; id: string }
   | { kind: 'end' };
 
+/**
+ * One step of what follows when nobody lifts a call straight to a person: somewhere else, or their own other phones in
+ * ring order.
+ */
+export type NoAnswerStep = Destination | { kind: 'otherPhones' };
+
+/** Steps at which somebody must lift, so that others may follow; every other step is the last. */
+export const passingSteps: readonly NoAnswerStep['kind'][] = ['otherPhones', 'person', 'outside'];
+
 /** Kinds of items that a call can be sent to. */
 export const destinationKinds = ['queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number'] as const;
 

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { readNumber } from '../numbers/e164.ts';
-import { type Destination, destinationKinds } from './destination.ts';
+import { type Destination, destinationKinds, type NoAnswerStep, passingSteps } from './destination.ts';
 import { extensionFault } from './extension.ts';
 import { roles } from './roles.ts';
 
@@ -87,6 +87,35 @@ export const destinationOrNull = Joi.alternatives<Destination | null>(
   'alternatives.match': 'Choose where the call goes.',
   'alternatives.types': 'Choose where the call goes.',
 });
+
+/** What follows when nobody lifts: at most five steps, of which only the last may be one where nobody has to lift. */
+export const noAnswerSteps = Joi.array<NoAnswerStep[]>()
+  .items(
+    Joi.alternatives<NoAnswerStep>(
+      Joi.object({ kind: Joi.string().valid('end', 'otherPhones').required() }),
+      Joi.object({
+        kind: Joi.string()
+          .valid(...destinationKinds)
+          .required(),
+        id: id.required(),
+      }),
+    ).messages({
+      'alternatives.match': 'Choose where the call goes.',
+      'alternatives.types': 'Choose where the call goes.',
+    }),
+  )
+  .max(5)
+  .unique((one: NoAnswerStep, other: NoAnswerStep) => JSON.stringify(one) === JSON.stringify(other))
+  .custom((steps: NoAnswerStep[], helpers) => {
+    const stop = steps.findIndex((step) => !passingSteps.includes(step.kind));
+    if (stop < 0 || stop === steps.length - 1) return steps;
+    return helpers.error('array.afterLast', { stop: stop + 1 });
+  })
+  .messages({
+    'array.max': 'At most five steps: after that a caller has given up.',
+    'array.unique': 'This step is there already.',
+    'array.afterLast': 'Nothing comes after step {#stop}: there the call rests.',
+  });
 
 /** A password of one's own: long rather than odd (NIST SP 800-63B, 5.1.1). */
 export const ownPassword = Joi.string().min(12).max(200).messages({

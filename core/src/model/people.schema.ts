@@ -1,16 +1,7 @@
 import Joi from 'joi';
 import type { ModelId } from '../phones/catalogue.ts';
-import type { Destination } from './destination.ts';
-import {
-  destinationOrNull,
-  extension,
-  id,
-  login,
-  name,
-  publicNumber,
-  role,
-  seconds,
-} from './fields.schema.ts';
+import type { NoAnswerStep } from './destination.ts';
+import { noAnswerSteps, extension, id, login, name, publicNumber, role, seconds } from './fields.schema.ts';
 import { modelField } from './phones.schema.ts';
 import type { Role } from './roles.ts';
 
@@ -51,8 +42,8 @@ export interface PersonDraft {
   looksAfter?: string[];
   /** An address of theirs; null for none. */
   mail?: string | null;
-  /** Where a call straight to them goes when nobody lifts; null for their own voicemail. */
-  noAnswer?: Destination | null;
+  /** What a call straight to them does, in this order, when nobody lifts; then their own voicemail. */
+  noAnswer?: NoAnswerStep[];
   outsideNumber?: OutsideNumber | null;
   /** Team, role, settings, skills and queues come from this person where nothing else is said. */
   likeId?: string;
@@ -122,7 +113,7 @@ export const personDraft = Joi.object<PersonDraft>({
   skills,
   looksAfter,
   mail,
-  noAnswer: destinationOrNull,
+  noAnswer: noAnswerSteps,
   outsideNumber,
   likeId: id,
   phoneModel: modelField.allow(null),
@@ -148,7 +139,7 @@ export const personChange = Joi.object<PersonChange>({
   skills: skills.default([]),
   looksAfter: looksAfter.default([]),
   mail: mail.default(null),
-  noAnswer: destinationOrNull.default(null),
+  noAnswer: noAnswerSteps.default([]),
   outsideNumber: outsideNumber.default(null),
 })
   // Earlier histories carry it; it is a setting of the phone now.

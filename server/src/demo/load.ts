@@ -45,6 +45,7 @@ import { type DemoCampaign, loadCampaigns } from './outbound.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
 import { loadLineKeys } from './line-keys.ts';
+import { loadSteps } from './when-nobody-lifts.ts';
 
 interface DemoQueue {
   name: string;
@@ -109,6 +110,7 @@ const files = {
   queues: 'queues.json',
   numbers: 'numbers.csv',
   lineKeys: 'line-keys.csv',
+  steps: 'when-nobody-lifts.csv',
 };
 
 export function readRows<Row>(folder: string, file: string): Row[] {
@@ -181,6 +183,7 @@ export async function ensureDemo(
   await database.transaction(async (trx) => {
     await loadLineKeys(trx, readRows(folder, files.lineKeys), (name) => itemCalled(trx, ['person'], name));
     await loadRules(trx, outbound);
+    await loadSteps(trx, readRows(folder, files.steps), (kinds, name) => itemCalled(trx, kinds, name));
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));
     await loadNumbers(trx, readRows(folder, files.numbers));

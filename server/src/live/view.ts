@@ -1,7 +1,7 @@
 import type { AgentDisplayState, ReachedBy } from '@night-bell/core/distribute/candidates';
 import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents';
 import type { Direction } from '@night-bell/core/exchange/effects';
-import { legOf } from '@night-bell/core/exchange/offers';
+import { legOf } from '@night-bell/core/exchange/answering';
 import { type Call, displayState, type State } from '@night-bell/core/exchange/state';
 import type { CallStage } from '@night-bell/core/exchange/state';
 import { localDay } from '@night-bell/core/hours/zone-clock';

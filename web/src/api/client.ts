@@ -1,4 +1,4 @@
-import type { Destination } from '@night-bell/core/model/destination';
+import type { Destination, NoAnswerStep } from '@night-bell/core/model/destination';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema.ts';
 
@@ -63,7 +63,7 @@ type Reply<Path extends keyof paths, Method extends keyof paths[Path]> = paths[P
   : never;
 
 export type SessionView = Reply<'/api/session', 'get'>;
-export type Person = WithDestinations<Reply<'/api/people', 'get'>[number], never, 'noAnswer'>;
+export type Person = Omit<Reply<'/api/people', 'get'>[number], 'noAnswer'> & { noAnswer: NoAnswerStep[] };
 export type NewPerson = Reply<'/api/people', 'post'>;
 export type Team = Reply<'/api/teams', 'get'>[number];
 /** The document says "one of these or null" in a way that the generated types lose. */

@@ -12390,14 +12390,17 @@ export interface paths {
                             looksAfter: string[];
                             hasOwnPassword: boolean;
                             mail: string | null;
-                            noAnswer: unknown | {
+                            noAnswer: ({
+                                /** @constant */
+                                kind: "otherPhones";
+                            } | {
                                 /** @constant */
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
-                            };
+                            })[];
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
@@ -12553,15 +12556,15 @@ export interface paths {
                         looksAfter?: string[];
                         /** Format: email */
                         mail?: string | null;
-                        noAnswer?: unknown | {
-                            /** @constant */
-                            kind: "end";
+                        noAnswer?: ({
+                            /** @enum {string} */
+                            kind: "end" | "otherPhones";
                         } | {
                             /** @enum {string} */
                             kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
-                        };
+                        })[];
                         outsideNumber?: {
                             e164: string;
                             /** Format: uuid */
@@ -12731,14 +12734,17 @@ export interface paths {
                                 looksAfter: string[];
                                 hasOwnPassword: boolean;
                                 mail: string | null;
-                                noAnswer: unknown | {
+                                noAnswer: ({
+                                    /** @constant */
+                                    kind: "otherPhones";
+                                } | {
                                     /** @constant */
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
                                     kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                     id: string;
-                                };
+                                })[];
                                 outsideNumber: {
                                     e164: string;
                                     trunkId: string;
@@ -12920,15 +12926,16 @@ export interface paths {
                         looksAfter?: string[];
                         /** Format: email */
                         mail?: string | null;
-                        noAnswer?: unknown | {
-                            /** @constant */
-                            kind: "end";
+                        /** @default [] */
+                        noAnswer?: ({
+                            /** @enum {string} */
+                            kind: "end" | "otherPhones";
                         } | {
                             /** @enum {string} */
                             kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                             /** Format: uuid */
                             id: string;
-                        };
+                        })[];
                         outsideNumber?: {
                             e164: string;
                             /** Format: uuid */
@@ -12971,14 +12978,17 @@ export interface paths {
                             looksAfter: string[];
                             hasOwnPassword: boolean;
                             mail: string | null;
-                            noAnswer: unknown | {
+                            noAnswer: ({
+                                /** @constant */
+                                kind: "otherPhones";
+                            } | {
                                 /** @constant */
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
-                            };
+                            })[];
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
@@ -13761,14 +13771,17 @@ export interface paths {
                             looksAfter: string[];
                             hasOwnPassword: boolean;
                             mail: string | null;
-                            noAnswer: unknown | {
+                            noAnswer: ({
+                                /** @constant */
+                                kind: "otherPhones";
+                            } | {
                                 /** @constant */
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
-                            };
+                            })[];
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;
@@ -13977,14 +13990,17 @@ export interface paths {
                             looksAfter: string[];
                             hasOwnPassword: boolean;
                             mail: string | null;
-                            noAnswer: unknown | {
+                            noAnswer: ({
+                                /** @constant */
+                                kind: "otherPhones";
+                            } | {
                                 /** @constant */
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
                                 id: string;
-                            };
+                            })[];
                             outsideNumber: {
                                 e164: string;
                                 trunkId: string;

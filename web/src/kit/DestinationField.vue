@@ -13,7 +13,11 @@ const props = defineProps<{
   makeQueue?: boolean;
   readonly?: boolean;
   without?: string;
+  /** Choices that are no destination; which of them is chosen stands beside the model. */
+  also?: { value: string; title: string }[];
+  alsoChosen?: string | null;
 }>();
+const emit = defineEmits<{ also: [value: string] }>();
 const model = defineModel<Destination | null>({ required: true });
 const setUp = useSetUp();
 const search = ref('');
@@ -34,6 +38,7 @@ const kindWords = {
 
 const items = computed(() => [
   ...(props.none === undefined ? [] : [{ value: 'none', title: props.none }]),
+  ...(props.also ?? []),
   ...setUp.destinations
     .filter((each) => each.id !== props.without)
     .map((each) => ({
@@ -53,12 +58,14 @@ const items = computed(() => [
 ]);
 
 const value = computed(() => {
+  if (props.alsoChosen != null) return props.alsoChosen;
   if (model.value === null) return props.none === undefined ? null : 'none';
   return model.value.kind === 'end' ? 'end' : `${model.value.kind} ${model.value.id}`;
 });
 
 function choose(chosen: string | null): void {
   if (chosen === null || chosen === 'none') model.value = null;
+  else if (props.also?.some((each) => each.value === chosen) === true) emit('also', chosen);
   else if (chosen === 'end') model.value = { kind: 'end' };
   else if (chosen.startsWith('make ')) {
     naming.value = chosen.slice(5) as typeof naming.value;

@@ -13,7 +13,7 @@ import { createPhones, setOutsideNumber } from '../phones/store.ts';
 import { createVoicemailBoxes } from '../../spine/voicemail-boxes.ts';
 import { joinQueue } from '../queues/membership.ts';
 import { checkTeam } from '../teams/store.ts';
-import { getPerson, noAnswerColumns, personReferences, personSnapshot, writeAbilities } from './store.ts';
+import { checkNoAnswer, getPerson, personReferences, personSnapshot, writeAbilities } from './store.ts';
 
 /** Shown once, to whoever made the person. */
 export interface NewPerson {
@@ -68,6 +68,7 @@ export async function createPeople(
     proposals.reserve({ login });
     proposals.takeExtension(draft.teamId ?? '', extension);
     const person = fullDraft(draft, login, extension);
+    await checkNoAnswer(trx, person.id, given.noAnswer ?? []);
     people.push(person);
     for (const queueId of ownQueues) queues.set(queueId, [...(queues.get(queueId) ?? []), person.id]);
   }
@@ -120,7 +121,7 @@ function fullDraft(draft: PersonDraft, login: string, extension: string) {
     skills: draft.skills ?? [],
     looksAfter: draft.looksAfter ?? [],
     mail: draft.mail ?? null,
-    noAnswer: draft.noAnswer ?? null,
+    noAnswer: draft.noAnswer ?? [],
     outsideNumber: draft.outsideNumber ?? null,
     phoneDraft: phoneOf(draft),
   };
@@ -173,7 +174,7 @@ async function insertPeople(
       answer_by_self: person.answerBySelf,
       elsewhere: person.elsewhere,
       mail: person.mail,
-      ...noAnswerColumns(person.noAnswer),
+      no_answer: JSON.stringify(person.noAnswer),
     })),
   );
   await writeAbilities(trx, people);

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { destinationViewOrNull } from '../../http/destination-view.ts';
+import { noAnswerView } from '../../http/destination-view.ts';
 import { roles } from '@night-bell/core/model/roles';
 import { phoneSecretView, phoneView } from '../phones/schemas.ts';
 import type { NewPerson } from './create.ts';
@@ -32,7 +32,7 @@ export const personView = Joi.object<PersonView, true>({
   looksAfter: Joi.array().items(Joi.string()).required(),
   hasOwnPassword: Joi.boolean().required(),
   mail: Joi.string().allow(null).required(),
-  noAnswer: destinationViewOrNull.required(),
+  noAnswer: noAnswerView.required(),
   outsideNumber: Joi.object({ e164: Joi.string().required(), trunkId: Joi.string().required() })
     .allow(null)
     .required(),

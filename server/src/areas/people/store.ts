@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { type Destination, sameDestination } from '@night-bell/core/model/destination';
+import { type NoAnswerStep, sameDestination } from '@night-bell/core/model/destination';
 import type {
   Elsewhere,
   OutsideNumber,
@@ -20,12 +20,7 @@ import {
   refuseWhenUsed,
   retireItem,
 } from '../../spine/items.ts';
-import {
-  checkDestination,
-  destinationColumns,
-  destinationFrom,
-  destinationReference,
-} from '../../spine/destinations.ts';
+import { checkDestination, destinationReference } from '../../spine/destinations.ts';
 import { moveExtension } from '../../spine/extensions.ts';
 import { type PhoneView, phoneName, phonesByPerson, setOutsideNumber } from '../phones/store.ts';
 import { checkTeam } from '../teams/store.ts';
@@ -51,8 +46,8 @@ export interface PersonView {
   looksAfter: string[];
   hasOwnPassword: boolean;
   mail: string | null;
-  /** Where a call straight to them goes when nobody lifts; null for their own voicemail. */
-  noAnswer: Destination | null;
+  /** What a call straight to them does, in this order, when nobody lifts; then their own voicemail. */
+  noAnswer: NoAnswerStep[];
   outsideNumber: OutsideNumber | null;
   phones: PhoneView[];
   voicemailBoxId: string | null;
@@ -95,7 +90,9 @@ export function personReferences({
     ...(teamId === null ? [] : [{ to: teamId, how: 'team' }]),
     ...skills.map(({ skillId }) => ({ to: skillId, how: 'skill' })),
     ...looksAfter.map((to) => ({ to, how: 'looked after' })),
-    ...destinationReference(noAnswer, 'when nobody lifts'),
+    ...noAnswer.flatMap((step) =>
+      step.kind === 'otherPhones' ? [] : destinationReference(step, 'when nobody lifts'),
+    ),
   ];
 }
 
@@ -170,8 +167,7 @@ export async function listPeople(database: Knex, asked: PeoplePage = {}): Promis
       'p.answer_by_self as answerBySelf',
       'p.elsewhere',
       'p.mail',
-      'p.no_answer_kind',
-      'p.no_answer_item',
+      'p.no_answer as noAnswer',
       database.raw(
         `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'level', k.level) order by n.name)
           from person_skill k join item n on n.id = k.skill_id where k.person_id = p.id), '[]') as skills`,
@@ -187,23 +183,14 @@ export async function listPeople(database: Knex, asked: PeoplePage = {}): Promis
   const teams = rows.flatMap((row) => row.teamId ?? []);
   const queues = await queuesByMember(database, few === null ? null : [...few, ...teams]);
   const phones = await phonesByPerson(database, few);
-  return rows.map(({ no_answer_kind, no_answer_item, ...row }) => ({
+  return rows.map((row) => ({
     ...row,
-    noAnswer: destinationFrom(no_answer_kind, no_answer_item),
     ...reached(phones.get(row.id) ?? []),
     queues: row.retired ? [] : [...(queues.get(row.id) ?? []), ...(queues.get(row.teamId ?? '') ?? [])],
   }));
 }
 
-type PersonRow = Omit<PersonView, 'queues' | 'phones' | 'noAnswer' | 'outsideNumber'> & {
-  no_answer_kind: string | null;
-  no_answer_item: string | null;
-};
-
-export function noAnswerColumns(noAnswer: Destination | null) {
-  const { kind, item } = destinationColumns(noAnswer);
-  return { no_answer_kind: kind, no_answer_item: item };
-}
+type PersonRow = Omit<PersonView, 'queues' | 'phones' | 'outsideNumber'>;
 
 function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'outsideNumber'> {
   const outside = phones.find((phone) => phone.kind === 'outside');
@@ -241,6 +228,24 @@ export async function getPerson(database: Knex, id: string): Promise<PersonView>
   return person;
 }
 
+/** Steps that stood there before may name what is deactivated by now; new ones may not. */
+export async function checkNoAnswer(
+  trx: Knex.Transaction,
+  id: string,
+  after: NoAnswerStep[],
+  before: NoAnswerStep[] = [],
+  at = '',
+): Promise<void> {
+  for (const [index, step] of after.entries()) {
+    const path = `${at}/noAnswer/${index}`;
+    if (step.kind === 'otherPhones') continue;
+    if (step.kind === 'person' && step.id === id)
+      throw Problem.field(path, 'Calls cannot go back to the person who did not lift.');
+    const stood = before.some((each) => each.kind !== 'otherPhones' && sameDestination(each, step));
+    if (!stood) await checkDestination(trx, step, path);
+  }
+}
+
 /** `by` may be null for a take-back done by the system's own author. */
 export async function changePerson(
   trx: Knex.Transaction,
@@ -263,10 +268,7 @@ export async function changePerson(
   }
   if (after.extension !== current.extension) await moveExtension(trx, id, after.extension);
   if (after.teamId !== null && after.teamId !== current.teamId) await checkTeam(trx, after.teamId);
-  if (after.noAnswer?.kind === 'person' && after.noAnswer.id === id)
-    throw Problem.field('/noAnswer', 'Calls cannot go back to the person who did not lift.');
-  if (!sameDestination(after.noAnswer, current.noAnswer))
-    await checkDestination(trx, after.noAnswer, '/noAnswer');
+  await checkNoAnswer(trx, id, after.noAnswer, current.noAnswer);
   await changeItem(
     trx,
     {
@@ -295,7 +297,7 @@ export async function changePerson(
       answer_by_self: after.answerBySelf,
       elsewhere: after.elsewhere,
       mail: after.mail,
-      ...noAnswerColumns(after.noAnswer),
+      no_answer: JSON.stringify(after.noAnswer),
     });
   await writeAbilities(trx, [{ id, ...after }]);
   if (after.name !== current.name) {

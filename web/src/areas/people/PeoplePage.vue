@@ -99,7 +99,8 @@ function choose(person: Person): void {
 
 /** What the list is narrowed to stays in the address. */
 async function go(id: string | null): Promise<void> {
-  if (staying()) await router.replace({ path: id === null ? '/people' : `/people/${id}`, query: route.query });
+  if (staying())
+    await router.replace({ path: id === null ? '/people' : `/people/${id}`, query: route.query });
 }
 
 function add(model: Person | null = null): void {

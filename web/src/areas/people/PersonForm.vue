@@ -3,7 +3,6 @@ import { computed, watch } from 'vue';
 import { priceFor } from '@night-bell/core/dialling/price';
 import { api, ask, ifMatch, type Person } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
-import DestinationField from '../../kit/DestinationField.vue';
 import { useEditing } from '../../kit/editing.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import SkillsField from '../../kit/SkillsField.vue';
@@ -11,6 +10,7 @@ import { roleWords } from '../../kit/words.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import NoAnswerField from './NoAnswerField.vue';
 import TeamField from './TeamField.vue';
 import { draftOf, elsewhereWords, type PersonDraft, personWords, showPerson } from './words.ts';
 
@@ -213,13 +213,11 @@ function wrapUp(text: string): number | null {
       </section>
       <section>
         <LedgerField label="Nobody lifts" for="sheet-no-answer" :fault="faults['/noAnswer']">
-          <DestinationField
-            id="sheet-no-answer"
+          <NoAnswerField
             v-model="draft.noAnswer"
-            label="When nobody lifts"
-            none="Their own voicemail"
+            :person-id="person.id"
+            :faults="faults"
             :readonly="!session.mayEdit"
-            :without="person.id"
           />
         </LedgerField>
         <LedgerField

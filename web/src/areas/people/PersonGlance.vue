@@ -5,6 +5,7 @@ import { api, ask, type CallRow, type Person } from '../../api/client.ts';
 import { useClock } from '../../kit/time.ts';
 import { resultOf } from '../../kit/words.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import { noAnswerWords } from './words.ts';
 
 /** Who this is at a glance: how they are reached, what for, what follows when they do not lift, and their last call. */
 const props = defineProps<{ person: Person }>();
@@ -29,22 +30,11 @@ const direct = computed(() =>
   ),
 );
 
-/** Where a call straight to them goes, step by step, until it rests. */
-const chain = computed(() => {
-  const steps: string[] = [];
-  const seen = new Set<string>();
-  let person: Person | undefined = props.person;
-  while (person !== undefined && !seen.has(person.id)) {
-    seen.add(person.id);
-    const { noAnswer, name, ringSeconds }: Person = person;
-    steps.push(`${steps.length === 0 ? 'rings' : name} ${ringSeconds} s`);
-    if (noAnswer === null) return [...steps, `${steps.length === 1 ? 'own' : `${name}'s`} voicemail`];
-    if (noAnswer.kind === 'end') return [...steps, 'the end'];
-    if (noAnswer.kind !== 'person') return [...steps, setUp.nameOf(noAnswer.id)];
-    person = setUp.personById.get(noAnswer.id);
-  }
-  return [...steps, 'round in a circle, then the end'];
-});
+/** What a call straight to them does, step by step, until it rests. */
+const chain = computed(() => [
+  `rings ${props.person.ringSeconds} s`,
+  ...noAnswerWords(props.person.noAnswer, setUp.nameOf),
+]);
 </script>
 
 <template>

@@ -1,5 +1,5 @@
 import { formatNumber } from '@night-bell/core/numbers/format';
-import type { Destination } from '@night-bell/core/model/destination';
+import { type NoAnswerStep, passingSteps } from '@night-bell/core/model/destination';
 import type { Person } from '../../api/client.ts';
 import { roleWords } from '../../kit/words.ts';
 
@@ -63,10 +63,19 @@ export const personWords: Record<string, string> = {
   outsideNumber: 'Outside number',
 };
 
+/** What follows when nobody lifts, step by step, to where the call rests. */
+export function noAnswerWords(steps: readonly NoAnswerStep[], nameOf: (id: string) => string): string[] {
+  const words = steps.map((step) => {
+    if (step.kind === 'otherPhones') return 'their other phones';
+    return step.kind === 'end' ? 'the end of the call' : nameOf(step.id);
+  });
+  const last = steps.at(-1);
+  return last === undefined || passingSteps.includes(last.kind) ? [...words, 'own voicemail'] : words;
+}
+
 export function showPerson(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'wrapUpSeconds' && value === null) return "the queue's";
-    if (field === 'noAnswer' && value === null) return 'own voicemail';
     if (value === null || value === undefined) return 'none';
     if (field === 'elsewhere') return elsewhereWords[value as keyof typeof elsewhereWords];
     if (field === 'skills')
@@ -76,10 +85,7 @@ export function showPerson(nameOf: (id: string) => string) {
           .join(', ') || 'none'
       );
     if (field === 'looksAfter') return (value as string[]).map(nameOf).join(', ') || 'everybody';
-    if (field === 'noAnswer') {
-      const destination = value as Destination;
-      return destination.kind === 'end' ? 'end the call' : nameOf(destination.id);
-    }
+    if (field === 'noAnswer') return noAnswerWords(value as NoAnswerStep[], nameOf).join(', then ');
     if (field === 'teamId') return nameOf(value as string);
     if (field === 'role') return roleWords[value as keyof typeof roleWords];
     if (field === 'outsideNumber') {

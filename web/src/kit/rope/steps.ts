@@ -116,6 +116,14 @@ class Reader {
         return this.answered(record);
       case 'takenFrom':
         return this.takenFrom(record);
+      case 'ringsElsewhere':
+        this.ringing = {
+          from: record.at,
+          name: record.name,
+          why: `Elsewhere: ${reachedWords[record.phone]}`,
+          decision: -1,
+        };
+        return;
       case 'announces':
         this.add({
           mark: 'hitch',
