@@ -34,6 +34,7 @@ import { Pages } from './live/pages.ts';
 import { Registrar } from './live/registrar.ts';
 import { Guesses } from './security/guesses.ts';
 import type { Seal } from './security/seal.ts';
+import { keepText, takeWaiting, textIsLost, textIsSent } from './areas/texts/store.ts';
 import { Sessions } from './security/sessions.ts';
 
 export interface AppOptions {
@@ -82,6 +83,12 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     () => callShares(database),
     (from) => recordByNumber(database, from),
     (fax) => keepFax(database, fax),
+    {
+      keep: (text) => database.transaction((trx) => keepText(trx, text)),
+      takeWaiting: () => takeWaiting(database),
+      sent: (id, price) => database.transaction((trx) => textIsSent(trx, id, price)),
+      lost: (id, why) => textIsLost(database, id, why),
+    },
     logger,
   );
   const supply = new ContactSupply(database, logger);

@@ -29,6 +29,7 @@ import { sessionRoutes } from './areas/session/routes.ts';
 import { skillRoutes } from './areas/skills/routes.ts';
 import { sourceRoutes } from './areas/sources/routes.ts';
 import { standInRoutes } from './areas/stand-ins/routes.ts';
+import { textRoutes } from './areas/texts/routes.ts';
 import { teamRoutes } from './areas/teams/routes.ts';
 import { testCallRoutes } from './areas/test-calls/routes.ts';
 import { trunkRoutes } from './areas/trunks/routes.ts';
@@ -77,6 +78,7 @@ export function declaredRoutes(
     ...callRoutes(services),
     ...floorRoutes(services),
     ...standInRoutes(gateways),
+    ...textRoutes(services, gateways.texts),
     ...apiRoutes(() => routes),
   ];
   return routes;

@@ -62,6 +62,14 @@ const manners: Record<string, Manner> = {
 export const providerHosts = Object.keys(manners);
 export const providerHost = providerHosts[0]!;
 
+/** Why this provider does not carry something to these digits; null when it does. */
+export function providerTakes(trunkHost: string, digits: string, random: Random): string | null {
+  const manner = manners[trunkHost];
+  if (manner === undefined) return 'There is no such provider.';
+  if (!manner.takes.test(digits)) return 'The provider does not take these digits.';
+  return random() < manner.fails ? 'The provider is overloaded.' : null;
+}
+
 type Dial = ToGateway & { kind: 'dial' };
 
 /** Whether this is a certificate that is good now and names the account. */

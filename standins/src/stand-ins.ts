@@ -13,6 +13,7 @@ import { Provider, providerHost, providerHosts } from './provider.ts';
 import { faxFile } from './fax.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
+import { Texting } from './texting.ts';
 import { Traffic } from './traffic.ts';
 
 const reconnectMs = 700;
@@ -38,6 +39,7 @@ export class StandIns {
   private readonly phones = new Map<string, StandInPhone>();
   private readonly traffic: Traffic;
   private readonly provider: Provider;
+  private readonly texting: Texting;
   /** What the front desk was told. */
   private readonly frontDesk: string[] = [];
   private socket: WebSocket | null = null;
@@ -56,6 +58,7 @@ export class StandIns {
     this.traffic = new Traffic(this.random, (to, from) =>
       this.call(`traffic-${from}-${Date.now()}`, to, from),
     );
+    this.texting = new Texting(this.random, (message) => this.say(message));
     this.provider = new Provider(this.random, this.profile, (message) => this.say(message));
     for (const stored of this.store.value.phones) this.addPhone(stored.account);
   }
@@ -70,6 +73,7 @@ export class StandIns {
     this.traffic.set(false, 1);
     for (const phone of this.phones.values()) phone.stop();
     this.provider.stop();
+    this.texting.stop();
     for (const timer of [...this.legs.values(), ...this.calls.values()])
       if (timer !== null) clearTimeout(timer);
     this.socket?.close();
@@ -184,6 +188,12 @@ export class StandIns {
         return this.provider.hear(message);
       case 'dialOn':
         return this.dialOn(message.device, message.to);
+      case 'placeText':
+        return this.texting.place(message.to, message.from, message.body);
+      case 'sendText':
+        return this.texting.send(message);
+      case 'textTaken':
+        return;
       case 'frontDesk':
         this.frontDesk.unshift(message.text);
         this.frontDesk.length = Math.min(this.frontDesk.length, mostNotices);

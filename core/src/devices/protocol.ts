@@ -61,6 +61,11 @@ export type FromGateway =
   | { kind: 'callerHungUp'; callId: string }
   /** The pages of a fax, as a PDF in base64. */
   | { kind: 'fax'; callId: string; pages: number; file: string }
+  /** A text to a number of ours. `price` is what the provider asks for it, decimal; a `ref` that came before is the same text. */
+  | { kind: 'text'; ref: string; to: string; from: string; body: string; price: string }
+  /** What became of a text of ours. */
+  | { kind: 'textSent'; ref: string; price: string }
+  | { kind: 'textFailed'; ref: string; why: string }
   | { kind: 'trafficState'; on: boolean; speed: number; devices: PlayedDevice[]; frontDesk: string[] }
   | { kind: 'enrolled'; code: string; account: string | null };
 
@@ -112,6 +117,10 @@ export type ToGateway =
   | { kind: 'record'; effect: string; callId: string; greetingSeconds: number; maxMessageSeconds: number }
   | { kind: 'released'; effect: string; callId: string; leg: string }
   | { kind: 'callAccepted'; ref: string; callId: string }
+  /** Send a text over this provider; `ref` names it, and comes once more when nothing was heard of it. */
+  | { kind: 'sendText'; ref: string; trunkHost: string; to: string; from: string; body: string }
+  /** A text that came was kept, or is taken nowhere and costs nothing. */
+  | { kind: 'textTaken'; ref: string; why: string | null }
   /** To the stand-ins only: what an administrator asks them to play. */
   | { kind: 'placeCall'; ref: string; to: string; from: string; callerName?: string }
   | { kind: 'traffic'; on: boolean; speed: number }
@@ -120,6 +129,8 @@ export type ToGateway =
   | { kind: 'enrol'; code: string }
   /** To the stand-ins only: dial this on a phone they play. */
   | { kind: 'dialOn'; device: string; to: string }
+  /** To the stand-ins only: somebody outside texts this. */
+  | { kind: 'placeText'; to: string; from: string; body: string }
   /** To the front desk: somebody calls for help. */
   | { kind: 'frontDesk'; text: string }
   /** Register again now. */

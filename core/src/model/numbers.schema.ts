@@ -2,6 +2,11 @@ import Joi from 'joi';
 import type { Destination } from './destination.ts';
 import { destinationOrNull, id, name, publicNumber } from './fields.schema.ts';
 
+export interface TextReader {
+  kind: 'person' | 'queue';
+  id: string;
+}
+
 /** A number we hold: its digits, our own label, and where it leads (null: nowhere). */
 export interface NumberDraft {
   e164: string;
@@ -9,14 +14,22 @@ export interface NumberDraft {
   destination: Destination | null;
   /** The advert that makes this number ring. */
   sourceId: string | null;
+  /** Who reads the texts that come to it: a person, or the members of a queue; null takes none. */
+  textsTo: TextReader | null;
   /** Teams whose people may show it when dialling; none named means everybody. */
   dialTeams: string[];
 }
+
+export const textsTo = Joi.object<TextReader>({
+  kind: Joi.string().valid('person', 'queue').required(),
+  id: id.required(),
+}).allow(null);
 
 export const numberDraft = Joi.object<NumberDraft, true>({
   e164: publicNumber.required().messages({ 'any.required': 'Type the number.' }),
   label: name.required().messages({ 'string.empty': 'A label is needed, for yourselves only.' }),
   destination: destinationOrNull.default(null),
   sourceId: id.allow(null).default(null),
+  textsTo: textsTo.default(null),
   dialTeams: Joi.array().items(id).max(200).unique().default([]),
 });

@@ -10,6 +10,7 @@ import { up as numbers } from './migrations/0007-numbers.ts';
 import { up as destinations } from './migrations/0008-destinations.ts';
 import { up as lineKeys } from './migrations/0009-line-keys.ts';
 import { up as whenNobodyLifts } from './migrations/0010-when-nobody-lifts.ts';
+import { up as texts } from './migrations/0011-texts.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -23,6 +24,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0008-destinations', up: destinations },
   { name: '0009-line-keys', up: lineKeys },
   { name: '0010-when-nobody-lifts', up: whenNobodyLifts },
+  { name: '0011-texts', up: texts },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

@@ -45,6 +45,7 @@ import { type DemoCampaign, loadCampaigns } from './outbound.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
 import { loadLineKeys } from './line-keys.ts';
+import { loadTexts } from './texts.ts';
 import { loadSteps } from './when-nobody-lifts.ts';
 
 interface DemoQueue {
@@ -111,6 +112,7 @@ const files = {
   numbers: 'numbers.csv',
   lineKeys: 'line-keys.csv',
   steps: 'when-nobody-lifts.csv',
+  texts: 'texts.csv',
 };
 
 export function readRows<Row>(folder: string, file: string): Row[] {
@@ -193,6 +195,7 @@ export async function ensureDemo(
   });
   const administrator = made[people.findIndex((person) => person.role === 'administrator')]!;
   await loadMoney(database, company.paidIn, company.rented, shop, administrator.id);
+  await loadTexts(database, readRows(folder, files.texts), administrator.id);
   const { timeZone } = company;
   await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });
   await database('installation').update({ demo: true });
@@ -380,15 +383,16 @@ async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<v
 
 async function loadNumbers(
   trx: Knex.Transaction,
-  numbers: { number: string; label: string; destination: string; source: string }[],
+  numbers: { number: string; label: string; destination: string; source: string; texts: string }[],
 ): Promise<void> {
   const author = authorOf(null);
-  for (const { number, label, destination, source } of numbers) {
+  for (const { number, label, destination, source, texts } of numbers) {
     const draft = {
       e164: number,
       label,
       destination: destination === '' ? null : await destinationCalled(trx, destination),
       sourceId: source === '' ? null : await itemCalled(trx, ['source'], source),
+      textsTo: texts === '' ? null : await destinationCalled(trx, texts),
     };
     await createNumber(trx, checked(numberDraft.validate(draft)), author);
   }

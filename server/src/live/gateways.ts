@@ -9,6 +9,7 @@ import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import { faxFile, type Gateway, gatewayOn, type KeepFax, type Recognise } from './gateway.ts';
 import { PhoneBindings } from './phone-bindings.ts';
+import { type TextBook, Texts, type TextWays } from './texts.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
 import type { Registrar } from './registrar.ts';
@@ -45,6 +46,7 @@ export class Gateways implements Devices {
   readonly lines: TrunkLines;
   /** Single calls that try a trunk. */
   readonly trials: Trials;
+  readonly texts: Texts;
 
   constructor(
     registrar: Registrar,
@@ -52,6 +54,7 @@ export class Gateways implements Devices {
     callable: () => Promise<{ to: string; share: number }[]>,
     recognise: Recognise,
     keepFax: KeepFax,
+    texts: TextBook,
     logger: Logger,
   ) {
     this.registrar = registrar;
@@ -68,6 +71,14 @@ export class Gateways implements Devices {
       return gateway !== undefined;
     });
     this.trials = new Trials((trunkHost) => this.gatewayOf(trunkHost)?.say ?? null);
+    this.texts = new Texts(
+      texts,
+      {
+        state: () => this.host?.exchange.view() ?? null,
+        sayOver: (trunkId) => this.sayOver(trunkId),
+      },
+      logger,
+    );
     this.recognise = recognise;
     this.keepFax = keepFax;
     this.logger = logger;
@@ -75,6 +86,7 @@ export class Gateways implements Devices {
       this.phones.expire();
       this.phones.tellUnheard();
       void this.lookAtTrunks();
+      void this.texts.sendWaiting();
     }, sweepMs);
   }
 
@@ -123,6 +135,13 @@ export class Gateways implements Devices {
   /** Whether somebody reaches this provider. */
   reaches(trunkHost: string): boolean {
     return this.gatewayOf(trunkHost) !== undefined;
+  }
+
+  private sayOver(trunkId: string): ReturnType<TextWays['sayOver']> {
+    const trunkHost = this.host?.exchange.view().trunks.get(trunkId)?.item.host;
+    const gateway = trunkHost === undefined ? undefined : this.gatewayOf(trunkHost);
+    if (trunkHost === undefined || gateway === undefined || !this.lines.isOpen(trunkId)) return null;
+    return { trunkHost, say: gateway.say };
   }
 
   private gatewayOf(trunkHost: string): Gateway | undefined {
@@ -279,6 +298,10 @@ export class Gateways implements Devices {
         return this.arrive(gateway, message);
       case 'fax':
         return this.fax(message);
+      case 'text':
+      case 'textSent':
+      case 'textFailed':
+        return this.texts.hear(message, gateway.say);
       case 'callerHungUp':
         host.submit({ kind: 'callerHungUp', callId: message.callId });
         return;

@@ -132,6 +132,7 @@ export type RecordList = Reply<'/api/records', 'get'>;
 export type RecordView = Reply<'/api/records/{id}', 'get'>;
 export type OptOutList = Reply<'/api/opt-outs', 'get'>;
 export type DeskView = Reply<'/api/desk', 'get'>;
+export type Text = Reply<'/api/texts', 'get'>[number];
 export type DeskWay = Reply<'/api/desk/ways', 'get'>[number];
 export type DeskCallView = Reply<'/api/desk/calls/{id}', 'get'>;
 export type FloorView = Reply<'/api/floor', 'get'>;

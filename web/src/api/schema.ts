@@ -10271,6 +10271,12 @@ export interface paths {
                             sourceId: string | null;
                             sourceName: string | null;
                             dialTeams: string[];
+                            textsTo: {
+                                /** @enum {string} */
+                                kind: "person" | "queue";
+                                id: string;
+                            } | null;
+                            textsName: string | null;
                             rentedAt: string | null;
                             paidUntil: string | null;
                             monthly: string | null;
@@ -10376,6 +10382,12 @@ export interface paths {
                         };
                         /** Format: uuid */
                         sourceId?: string | null;
+                        textsTo?: {
+                            /** @enum {string} */
+                            kind: "person" | "queue";
+                            /** Format: uuid */
+                            id: string;
+                        } | null;
                         /** @default [] */
                         dialTeams?: string[];
                     };
@@ -10405,6 +10417,12 @@ export interface paths {
                             sourceId: string | null;
                             sourceName: string | null;
                             dialTeams: string[];
+                            textsTo: {
+                                /** @enum {string} */
+                                kind: "person" | "queue";
+                                id: string;
+                            } | null;
+                            textsName: string | null;
                             rentedAt: string | null;
                             paidUntil: string | null;
                             monthly: string | null;
@@ -10543,6 +10561,12 @@ export interface paths {
                                 sourceId: string | null;
                                 sourceName: string | null;
                                 dialTeams: string[];
+                                textsTo: {
+                                    /** @enum {string} */
+                                    kind: "person" | "queue";
+                                    id: string;
+                                } | null;
+                                textsName: string | null;
                                 rentedAt: string | null;
                                 paidUntil: string | null;
                                 monthly: string | null;
@@ -10667,6 +10691,12 @@ export interface paths {
                         };
                         /** Format: uuid */
                         sourceId?: string | null;
+                        textsTo?: {
+                            /** @enum {string} */
+                            kind: "person" | "queue";
+                            /** Format: uuid */
+                            id: string;
+                        } | null;
                         /** @default [] */
                         dialTeams?: string[];
                     };
@@ -10696,6 +10726,12 @@ export interface paths {
                             sourceId: string | null;
                             sourceName: string | null;
                             dialTeams: string[];
+                            textsTo: {
+                                /** @enum {string} */
+                                kind: "person" | "queue";
+                                id: string;
+                            } | null;
+                            textsName: string | null;
                             rentedAt: string | null;
                             paidUntil: string | null;
                             monthly: string | null;
@@ -10994,6 +11030,12 @@ export interface paths {
                             };
                             /** Format: uuid */
                             sourceId?: string | null;
+                            textsTo?: {
+                                /** @enum {string} */
+                                kind: "person" | "queue";
+                                /** Format: uuid */
+                                id: string;
+                            } | null;
                             dialTeams?: string[];
                         };
                     };
@@ -11110,7 +11152,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bring numbers held elsewhere, as CSV: number, label, destination, source; all of them or none
+         * Bring numbers held elsewhere, as CSV: number, label, destination, source, texts; all of them or none
          * @description Open to: administrator.
          */
         post: {
@@ -11142,6 +11184,7 @@ export interface paths {
                                 label: string;
                                 destination: string;
                                 source: string;
+                                texts: string;
                                 faults: Record<string, never>;
                             }[];
                             made: number;
@@ -21668,6 +21711,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have somebody outside text a number of ours
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        to: string;
+                        from: string;
+                        body: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins/traffic": {
         parameters: {
             query?: never;
@@ -22442,6 +22604,232 @@ export interface paths {
                     };
                 };
                 /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Texts of one number, of all, or of those the caller is to read: the latest 200, latest first
+         * @description Open to: administrator, supervisor, auditor, agent.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    numberId?: string;
+                    mine?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            numberId: string;
+                            number: string;
+                            label: string;
+                            other: string;
+                            name: string | null;
+                            /** @enum {string} */
+                            direction: "in" | "out";
+                            body: string;
+                            at: string;
+                            /** @enum {string} */
+                            state: "received" | "waiting" | "sent" | "failed";
+                            why: string | null;
+                            by: string | null;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Send a text from a number that takes texts; it is charged when the provider has it
+         * @description Open to: administrator, supervisor, agent.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** Format: uuid */
+                        numberId: string;
+                        to: string;
+                        body: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
                 503: {
                     headers: {
                         [name: string]: unknown;

@@ -86,7 +86,14 @@ export async function rentNumbers(
   await shop.rent(numbers);
   const ids: string[] = [];
   for (const { e164, offer } of held) {
-    const draft = { e164, label: offer.place, destination: null, sourceId: null, dialTeams: [] };
+    const draft = {
+      e164,
+      label: offer.place,
+      destination: null,
+      sourceId: null,
+      textsTo: null,
+      dialTeams: [],
+    };
     const id = await createNumber(trx, draft, author);
     ids.push(id);
     await trx('number')

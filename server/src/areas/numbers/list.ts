@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { type Destination, destinationKinds } from '@night-bell/core/model/destination';
+import type { TextReader } from '@night-bell/core/model/numbers.schema';
 import { readNumber } from '@night-bell/core/numbers/e164';
 import { placeOf } from '@night-bell/core/numbers/facts';
 import { Problem } from '../../http/problems.ts';
@@ -14,7 +15,20 @@ export interface CheckedNumber {
   /** Name or extension of what it leads to; empty for nowhere. */
   destination: string;
   source: string;
+  /** Name or extension of who reads its texts; empty for texts that are not taken. */
+  texts: string;
   faults: Record<string, string>;
+}
+
+interface ReadNumber {
+  e164: string;
+  to: Destination | null;
+  sourceId: string | null;
+  textsTo: TextReader | null;
+}
+
+function isReader(destination: Destination | null): destination is TextReader {
+  return destination?.kind === 'person' || destination?.kind === 'queue';
 }
 
 const headerNames = {
@@ -22,6 +36,7 @@ const headerNames = {
   label: ['label', 'name', 'description'],
   destination: ['destination', 'leads to', 'route', 'goes to', 'queue'],
   source: ['source', 'call source', 'advert'],
+  texts: ['texts', 'texts to', 'sms', 'messages'],
 } as const;
 
 const mostNumbers = 5_000;
@@ -46,47 +61,52 @@ export async function bringNumbers(
         label: columnOf('label'),
         destination: columnOf('destination'),
         source: columnOf('source'),
+        texts: columnOf('texts'),
       }
-    : { number: 0, label: 1, destination: 2, source: 3 };
+    : { number: 0, label: 1, destination: 2, source: 3, texts: 4 };
   const cells = named ? table.rows : [table.headers, ...table.rows];
   const known = await knownThings(trx);
   const seen = new Map<string, number>();
-  const rows = cells.map(
-    (row, index): CheckedNumber & { e164: string; to: Destination | null; sourceId: string | null } => {
-      const cell = (column: number) => (row[column] ?? '').trim();
-      const faults: Record<string, string> = {};
-      const reading = readNumber(cell(at.number));
-      const e164 = reading.ok ? reading.e164 : '';
-      if (!reading.ok) faults.number = reading.reason;
-      else if (known.numbers.has(e164))
-        faults.number = `This number is already here, as ${known.numbers.get(e164)!}.`;
-      else if (seen.has(e164)) faults.number = `The same number as row ${seen.get(e164)!}.`;
-      else seen.set(e164, index + 1);
-      const destination = cell(at.destination);
-      const to = known.destinations.get(destination.toLowerCase()) ?? null;
-      if (destination !== '' && to === null)
-        faults.destination = `Nothing is called ${destination}. Make it first, or leave the cell empty.`;
-      const source = cell(at.source);
-      const sourceId = known.sources.get(source.toLowerCase()) ?? null;
-      if (source !== '' && sourceId === null) faults.source = `No call source is called ${source}.`;
-      const label = cell(at.label) || (reading.ok ? (placeOf(e164) ?? e164) : '');
-      return {
-        number: reading.ok ? e164 : cell(at.number),
-        label,
-        destination,
-        source,
-        faults,
-        e164,
-        to,
-        sourceId,
-      };
-    },
-  );
+  const rows = cells.map((row, index): CheckedNumber & ReadNumber => {
+    const cell = (column: number) => (row[column] ?? '').trim();
+    const faults: Record<string, string> = {};
+    const reading = readNumber(cell(at.number));
+    const e164 = reading.ok ? reading.e164 : '';
+    if (!reading.ok) faults.number = reading.reason;
+    else if (known.numbers.has(e164))
+      faults.number = `This number is already here, as ${known.numbers.get(e164)!}.`;
+    else if (seen.has(e164)) faults.number = `The same number as row ${seen.get(e164)!}.`;
+    else seen.set(e164, index + 1);
+    const destination = cell(at.destination);
+    const to = known.destinations.get(destination.toLowerCase()) ?? null;
+    if (destination !== '' && to === null)
+      faults.destination = `Nothing is called ${destination}. Make it first, or leave the cell empty.`;
+    const source = cell(at.source);
+    const sourceId = known.sources.get(source.toLowerCase()) ?? null;
+    if (source !== '' && sourceId === null) faults.source = `No call source is called ${source}.`;
+    const texts = cell(at.texts);
+    const reader = known.destinations.get(texts.toLowerCase()) ?? null;
+    const textsTo = isReader(reader) ? reader : null;
+    if (texts !== '' && textsTo === null) faults.texts = `No person and no queue is called ${texts}.`;
+    const label = cell(at.label) || (reading.ok ? (placeOf(e164) ?? e164) : '');
+    return {
+      number: reading.ok ? e164 : cell(at.number),
+      label,
+      destination,
+      source,
+      texts,
+      faults,
+      e164,
+      to,
+      sourceId,
+      textsTo,
+    };
+  });
   const bad = rows.filter((row) => Object.keys(row.faults).length > 0).length;
-  const shown = rows.map(({ e164: _e164, to: _to, sourceId: _source, ...row }) => row);
+  const shown = rows.map(({ e164: _e164, to: _to, sourceId: _source, textsTo: _reader, ...row }) => row);
   if (bad > 0 || dryRun) return { rows: shown, made: 0 };
-  for (const { e164, label, to, sourceId } of rows)
-    await createNumber(trx, { e164, label, destination: to, sourceId, dialTeams: [] }, author);
+  for (const { e164, label, to, sourceId, textsTo } of rows)
+    await createNumber(trx, { e164, label, destination: to, sourceId, textsTo, dialTeams: [] }, author);
   return { rows: shown, made: rows.length };
 }
 

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { Destination } from '@night-bell/core/model/destination';
 import { destinationOrNull } from '@night-bell/core/model/fields.schema';
-import { numberDraft } from '@night-bell/core/model/numbers.schema';
+import { numberDraft, type TextReader, textsTo } from '@night-bell/core/model/numbers.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { destinationViewOrNull } from '../../http/destination-view.ts';
 import { usedByView } from '../../http/used-by-view.ts';
@@ -26,6 +26,7 @@ const area = 'Numbers';
 interface NumberBulk {
   destination?: Destination | null;
   sourceId?: string | null;
+  textsTo?: TextReader | null;
   dialTeams?: string[];
 }
 
@@ -39,6 +40,10 @@ const numberView = Joi.object<NumberView, true>({
   sourceId: Joi.string().allow(null).required(),
   sourceName: Joi.string().allow(null).required(),
   dialTeams: Joi.array().items(Joi.string()).required(),
+  textsTo: Joi.object({ kind: Joi.string().valid('person', 'queue').required(), id: Joi.string().required() })
+    .allow(null)
+    .required(),
+  textsName: Joi.string().allow(null).required(),
   rentedAt: Joi.string().allow(null).required(),
   paidUntil: Joi.string().allow(null).required(),
   monthly: Joi.string().allow(null).required(),
@@ -148,6 +153,7 @@ export function numberRoutes({ database }: Services, shop: Shop | null): Route[]
         change: Joi.object<NumberBulk>({
           destination: destinationOrNull,
           sourceId: Joi.string().guid().allow(null),
+          textsTo,
           dialTeams: Joi.array().items(Joi.string().guid()).unique(),
         })
           .min(1)
@@ -178,7 +184,7 @@ export function numberRoutes({ database }: Services, shop: Shop | null): Route[]
       path: '/api/numbers/list',
       area,
       summary:
-        'Bring numbers held elsewhere, as CSV: number, label, destination, source; all of them or none',
+        'Bring numbers held elsewhere, as CSV: number, label, destination, source, texts; all of them or none',
       who: editors,
       bodyLimit: 4 * 1024 * 1024,
       perMinute: 30,
@@ -194,6 +200,7 @@ export function numberRoutes({ database }: Services, shop: Shop | null): Route[]
               label: Joi.string().allow('').required(),
               destination: Joi.string().allow('').required(),
               source: Joi.string().allow('').required(),
+              texts: Joi.string().allow('').required(),
               faults: Joi.object().pattern(Joi.string(), Joi.string()).required(),
             }),
           )

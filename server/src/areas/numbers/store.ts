@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { type Destination, sameDestination } from '@night-bell/core/model/destination';
 import { readAmount, writeAmount } from '@night-bell/core/model/amount';
-import type { NumberDraft } from '@night-bell/core/model/numbers.schema';
+import type { NumberDraft, TextReader } from '@night-bell/core/model/numbers.schema';
 import { Problem } from '../../http/problems.ts';
 import {
   checkDestination,
@@ -23,6 +23,7 @@ import {
 
 export interface NumberView extends NumberDraft {
   sourceName: string | null;
+  textsName: string | null;
   id: string;
   version: number;
   destinationName: string | null;
@@ -45,6 +46,9 @@ interface NumberRow {
   can_text: boolean;
   reports: { by: string; on: string }[];
   dial_teams: string[];
+  texts_kind: TextReader['kind'] | null;
+  texts_item: string | null;
+  texts_name: string | null;
   calls_today: number;
   id: string;
   version: number;
@@ -62,6 +66,7 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
     .join('item as i', 'i.id', 'n.id')
     .leftJoin('item as d', 'd.id', 'n.destination_item')
     .leftJoin('item as s', 's.id', 'n.source_id')
+    .leftJoin('item as x', 'x.id', 'n.texts_item')
     .whereNull('i.retired_at')
     .modify((query) => {
       if (id !== null) void query.where('n.id', id);
@@ -73,6 +78,7 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
       'i.name as label',
       'd.name as destination_name',
       's.name as source_name',
+      'x.name as texts_name',
       database.raw('n.monthly::text as monthly'),
       database.raw(
         `(select count(*)::int from call c where c.number_id = n.id and c.direction = 'inbound' and not c.rehearsed
@@ -90,6 +96,8 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
     sourceId: row.source_id,
     sourceName: row.source_name,
     dialTeams: row.dial_teams,
+    textsTo: row.texts_kind === null ? null : { kind: row.texts_kind, id: row.texts_item! },
+    textsName: row.texts_name,
     rentedAt: row.rented_at?.toISOString() ?? null,
     paidUntil: row.paid_until?.toISOString() ?? null,
     monthly: row.monthly === null ? null : writeAmount(readAmount(row.monthly)!),
@@ -106,8 +114,8 @@ export async function getNumber(database: Knex, id: string): Promise<NumberView>
 }
 
 export function numberSnapshot(number: NumberDraft): NumberDraft {
-  const { e164, label, destination, sourceId, dialTeams } = number;
-  return { e164, label, destination, sourceId, dialTeams };
+  const { e164, label, destination, sourceId, textsTo, dialTeams } = number;
+  return { e164, label, destination, sourceId, textsTo, dialTeams };
 }
 
 export async function createNumber(
@@ -115,7 +123,7 @@ export async function createNumber(
   draft: NumberDraft,
   author: Author,
 ): Promise<string> {
-  await checkNumber(trx, draft, null, null);
+  await checkNumber(trx, draft, null);
   const id = newId();
   await createItem(
     trx,
@@ -142,7 +150,7 @@ export async function changeNumber(
   takesBack?: number,
 ): Promise<void> {
   const current = await getNumber(trx, id);
-  await checkNumber(trx, draft, id, current.destination);
+  await checkNumber(trx, draft, current);
   await changeItem(
     trx,
     {
@@ -177,6 +185,8 @@ export async function giveUpNumber(
     destination_kind: null,
     destination_item: null,
     source_id: null,
+    texts_kind: null,
+    texts_item: null,
     given_up_e164: number.e164,
     e164: null,
     paid_until: null,
@@ -188,9 +198,9 @@ export async function giveUpNumber(
 async function checkNumber(
   trx: Knex.Transaction,
   draft: NumberDraft,
-  id: string | null,
-  before: Destination | null,
+  before: NumberView | null,
 ): Promise<void> {
+  const id = before?.id ?? null;
   const other = await trx('number as n')
     .join('item as i', 'i.id', 'n.id')
     .where('n.e164', draft.e164)
@@ -200,8 +210,13 @@ async function checkNumber(
     .first<{ name: string } | undefined>('i.name');
   if (other !== undefined)
     throw Problem.field('/e164', `This number is already here, as ${other.name}.`, 'taken');
-  if (!sameDestination(before, draft.destination))
+  if (!sameDestination(before?.destination ?? null, draft.destination))
     await checkDestination(trx, draft.destination, '/destination');
+  if (!sameDestination(before?.textsTo ?? null, draft.textsTo)) {
+    await checkDestination(trx, draft.textsTo, '/textsTo');
+    if (draft.textsTo !== null && before?.rentedAt != null && !before.canText)
+      throw Problem.field('/textsTo', 'This number was rented for voice only: no texts come to it.');
+  }
   await refuseCircle(trx, draft.destination, id);
   await checkInUse(trx, draft.sourceId, 'source', '/sourceId');
   for (const [index, teamId] of draft.dialTeams.entries())
@@ -240,6 +255,8 @@ function columnsOf(draft: NumberDraft) {
     destination_item: item,
     source_id: draft.sourceId,
     dial_teams: draft.dialTeams,
+    texts_kind: draft.textsTo?.kind ?? null,
+    texts_item: draft.textsTo?.id ?? null,
   };
 }
 
@@ -247,6 +264,7 @@ function referencesOf(draft: NumberDraft): Reference[] {
   return [
     ...destinationReference(draft.destination, 'leads to'),
     ...(draft.sourceId === null ? [] : [{ to: draft.sourceId, how: 'source' }]),
+    ...destinationReference(draft.textsTo, 'reads its texts'),
     ...draft.dialTeams.map((to) => ({ to, how: 'may show' })),
   ];
 }

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { readNumber } from '@night-bell/core/numbers/e164';
 
-export type OptOutHow = 'key' | 'desk' | 'import' | 'list';
+export type OptOutHow = 'key' | 'desk' | 'import' | 'list' | 'text';
 
 export interface OptOutRow {
   e164: string;

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
+import { textBody } from '@night-bell/core/model/texts.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route } from '../../http/route.ts';
@@ -92,6 +93,25 @@ export function standInRoutes(gateways: Gateways): Route[] {
           throw away();
         });
         return { callId };
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/stand-ins/texts',
+      area,
+      summary: 'Have somebody outside text a number of ours',
+      who: operators,
+      perMinute: 60,
+      body: Joi.object<{ to: string; from: string; body: string }>({
+        to: publicNumber.required(),
+        from: publicNumber.required(),
+        body: textBody,
+      }),
+      reply: nothing.allow(null),
+      errors: ['notNow'],
+      handle: ({ body }) => {
+        if (!gateways.standIns.tell({ kind: 'placeText', ...body })) throw away();
+        return Promise.resolve(null);
       },
     }),
     route({

@@ -16,6 +16,7 @@ import DeskCall from './DeskCall.vue';
 import DeskHandset from './DeskHandset.vue';
 import HandOver from './HandOver.vue';
 import { phoneTitle } from '../phones/words.ts';
+import TextThreads from '../texts/TextThreads.vue';
 import { useHandset } from './handset.ts';
 
 /** The agent's own page: state, phone, the call at hand with script and record, and what was before. */
@@ -277,6 +278,10 @@ useKeys({
             }}
           </p>
         </div>
+      </section>
+      <section>
+        <h3>Texts</h3>
+        <TextThreads may-write />
       </section>
       <section>
         <h3>Latest calls</h3>

@@ -64,11 +64,11 @@ async function takeFile(file: File | undefined | null): Promise<void> {
         class="mono"
         rows="7"
         aria-label="Rows of numbers"
-        placeholder="number, label, leads to, source&#10;+1 206 555 0140, Main line, Bookings,"
+        placeholder="number, label, leads to, source, texts to&#10;+1 206 555 0140, Main line, Bookings, , Bookings"
       />
       <p class="small second">
         Paste rows, or drop a CSV or XLSX file here. Columns are known by their names; only the number is
-        needed. What it leads to goes by name or extension.
+        needed. What it leads to, and who reads its texts, goes by name or extension.
       </p>
       <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
       <div class="buttons">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
+import type { TextReader } from '@night-bell/core/model/numbers.schema';
 import { placeOf } from '@night-bell/core/numbers/facts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type HeldNumber, ifMatch, type UsedBy } from '../../api/client.ts';
@@ -16,6 +17,8 @@ import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import SourceField from '../sources/SourceField.vue';
+import TextReaderField from '../texts/TextReaderField.vue';
+import TextThreads from '../texts/TextThreads.vue';
 import { numberWords, reportWords, showNumber } from './words.ts';
 
 interface Draft {
@@ -23,6 +26,7 @@ interface Draft {
   label: string;
   destination: Destination | null;
   sourceId: string | null;
+  textsTo: TextReader | null;
   dialTeams: string[];
 }
 
@@ -52,9 +56,10 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
   });
 
 function draftOf(number: HeldNumber | null): Draft {
-  if (number === null) return { e164: '', label: '', destination: null, sourceId: null, dialTeams: [] };
-  const { e164, label, destination, sourceId, dialTeams } = number;
-  return { e164, label, destination, sourceId, dialTeams: [...dialTeams] };
+  if (number === null)
+    return { e164: '', label: '', destination: null, sourceId: null, textsTo: null, dialTeams: [] };
+  const { e164, label, destination, sourceId, textsTo, dialTeams } = number;
+  return { e164, label, destination, sourceId, textsTo, dialTeams: [...dialTeams] };
 }
 
 watch(
@@ -84,6 +89,7 @@ async function giveUp(): Promise<void> {
   }
 }
 const asking = ref(false);
+const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number.canText);
 </script>
 
 <template>
@@ -91,7 +97,7 @@ const asking = ref(false);
     v-model:tab="tab"
     :title="number === null ? 'New number' : formatNumber(number.e164)"
     :second="number?.label ?? 'Held already, at any provider'"
-    :tabs="number === null ? [] : ['Number', `Used by ${users.length}`, 'History']"
+    :tabs="number === null ? [] : ['Number', 'Texts', `Used by ${users.length}`, 'History']"
     @close="emit('close')"
   >
     <template v-if="tab === 0 && draft">
@@ -148,6 +154,22 @@ const asking = ref(false);
             <SourceField id="number-source" v-model="draft.sourceId" :readonly="!session.mayEdit" />
           </LedgerField>
           <LedgerField
+            label="Texts"
+            for="number-texts"
+            :fault="faults['/textsTo']"
+            :hint="
+              voiceOnly
+                ? 'Rented for voice only: no texts come to it.'
+                : 'Who reads and answers them. Each text is charged to the balance.'
+            "
+          >
+            <TextReaderField
+              id="number-texts"
+              v-model="draft.textsTo"
+              :readonly="!session.mayEdit || voiceOnly"
+            />
+          </LedgerField>
+          <LedgerField
             label="Shown by"
             for="number-teams"
             hint="Whose people may show it as caller ID when they dial. A campaign chooses its own."
@@ -180,7 +202,7 @@ const asking = ref(false);
         <h3>What it is</h3>
         <p>
           {{ placeOf(number.e164) ?? 'Place not known'
-          }}{{ number.canText ? ', voice and text' : ', voice' }}.
+          }}{{ number.canText || number.textsTo !== null ? ', voice and text' : ', voice' }}.
           <span class="mono">{{ number.callsToday }}</span>
           {{ number.callsToday === 1 ? 'call' : 'calls' }} today.
         </p>
@@ -208,7 +230,13 @@ const asking = ref(false);
         </p>
       </section>
     </template>
-    <UsedByList v-else-if="tab === 1" :users="users" none="No campaign shows this number as its caller ID." />
+    <section v-else-if="tab === 1 && number !== null">
+      <p v-if="number.textsTo === null" class="second">
+        Nobody reads the texts of this number, so they are refused. Say who does, under Number.
+      </p>
+      <TextThreads :number-id="number.id" :may-write="session.mayOperate && number.textsTo !== null" />
+    </section>
+    <UsedByList v-else-if="tab === 2" :users="users" none="No campaign shows this number as its caller ID." />
     <HistoryList v-else-if="number !== null" :item-id="number.id" :words="numberWords" :show="show" />
   </Sheet>
 </template>

@@ -81,6 +81,7 @@ const columns = [
   { key: 'label', title: 'Label', sort: (row: HeldNumber) => row.label },
   { key: 'leadsTo', title: 'Leads to', sort: (row: HeldNumber) => row.destinationName ?? '' },
   { key: 'source', title: 'Source', sort: (row: HeldNumber) => row.sourceName ?? '' },
+  { key: 'texts', title: 'Texts', width: '110px', sort: (row: HeldNumber) => row.textsName ?? '' },
   {
     key: 'monthly',
     title: '$ a month',
@@ -172,6 +173,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
           >
         </template>
         <template #source="{ row }">{{ row.sourceName }}</template>
+        <template #texts="{ row }">{{ row.textsName }}</template>
         <template #monthly="{ row }"
           ><span :class="{ second: row.monthly === null }">{{ row.monthly ?? 'own' }}</span></template
         >

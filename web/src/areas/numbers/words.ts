@@ -8,6 +8,7 @@ export const numberWords: Record<string, string> = {
   label: 'Label',
   destination: 'Leads to',
   sourceId: 'Call source',
+  textsTo: 'Texts read by',
   dialTeams: 'May be shown by',
 };
 
@@ -15,6 +16,7 @@ export function showNumber(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'e164') return formatNumber(String(value));
     if (field === 'sourceId') return value === null ? 'none' : nameOf(value as string);
+    if (field === 'textsTo') return value === null ? 'nobody' : nameOf((value as { id: string }).id);
     if (field === 'dialTeams') return (value as string[]).map(nameOf).join(', ') || 'everybody';
     if (field !== 'destination') return String(value);
     const destination = value as Destination | null;

@@ -42,6 +42,7 @@ const howWords: Record<string, string> = {
   desk: 'said so to the agent',
   import: 'brought as a list',
   list: 'entered here',
+  text: 'texted STOP or the like',
 };
 const columns = [
   { key: 'number', title: 'Number', width: '170px', mono: true },

@@ -7,6 +7,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import SomebodyTexts from './SomebodyTexts.vue';
 
 const speeds = [0.5, 1, 2, 5, 10, 20];
 const lookEvery = 2_000;
@@ -172,6 +173,7 @@ onBeforeUnmount(() => {
         dialling rules, an emergency number always.
       </p>
     </section>
+    <SomebodyTexts v-if="session.mayOperate" />
     <section>
       <h2>Front desk</h2>
       <p v-if="view.frontDesk.length === 0" class="second">
@@ -213,34 +215,40 @@ section {
   gap: 8px;
   align-items: flex-start;
 }
-section p {
+.body :deep(section p) {
   display: flex;
   gap: 12px;
 }
-.line {
+.body :deep(.line) {
   display: flex;
   align-items: center;
   gap: 8px;
 }
-.line :deep(.v-select) {
+.body :deep(.line .v-select) {
   width: 108px;
 }
 li {
   border-bottom: 1px solid var(--rule);
   padding: 4px 0;
 }
-.line :deep(.v-autocomplete) {
+.body :deep(.line .v-autocomplete) {
   width: 240px;
 }
-.digits {
+.body :deep(.digits) {
   width: 180px;
 }
-form > input {
+.body :deep(form > input) {
   width: 280px;
   border: 0;
   border-bottom: 1px solid var(--rule2);
   background: none;
   color: inherit;
   height: 26px;
+}
+.body :deep(form > .said) {
+  width: 300px;
+}
+.body :deep(form > .digits) {
+  width: 160px;
 }
 </style>
