@@ -22656,6 +22656,7 @@ export interface paths {
                             label: string;
                             other: string;
                             name: string | null;
+                            optedOut: boolean;
                             /** @enum {string} */
                             direction: "in" | "out";
                             body: string;

@@ -17,6 +17,7 @@ const textView = Joi.object<Text, true>({
   label: Joi.string().required(),
   other: Joi.string().required(),
   name: Joi.string().allow(null).required(),
+  optedOut: Joi.boolean().required(),
   direction: Joi.string().valid('in', 'out').required(),
   body: Joi.string().required(),
   at: Joi.string().required(),

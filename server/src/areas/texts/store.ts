@@ -17,6 +17,8 @@ export interface Text {
   /** Theirs, and what the records call them. */
   other: string;
   name: string | null;
+  /** They asked for no more calls and texts. */
+  optedOut: boolean;
   direction: 'in' | 'out';
   body: string;
   at: string;
@@ -90,6 +92,7 @@ export async function listTexts(database: Knex, numberIds: readonly string[]): P
         `(select r.name from record_number rn join record r on r.id = rn.record_id
           where rn.e164 = t.other_side limit 1) as name`,
       ),
+      database.raw('exists (select 1 from opt_out o where o.e164 = t.other_side) as "optedOut"'),
       't.direction',
       't.body',
       't.at',

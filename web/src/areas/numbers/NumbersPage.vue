@@ -76,7 +76,7 @@ const kindWords = {
   number: 'number',
   end: '',
 };
-const columns = [
+const allColumns = [
   { key: 'e164', title: 'Number', width: '150px', mono: true, sort: (row: HeldNumber) => row.e164 },
   { key: 'label', title: 'Label', sort: (row: HeldNumber) => row.label },
   { key: 'leadsTo', title: 'Leads to', sort: (row: HeldNumber) => row.destinationName ?? '' },
@@ -99,6 +99,14 @@ const columns = [
     sort: (row: HeldNumber) => row.callsToday,
   },
 ];
+
+/** Beside a sheet there is room for what a number is and does; what it costs and why it rings stand on the sheet. */
+const isNarrow = computed(() => making.value || chosen.value !== undefined || beside.value !== null);
+const columns = computed(() =>
+  isNarrow.value ? allColumns.filter(({ key }) => key !== 'source' && key !== 'monthly') : allColumns,
+);
+/** To the cent; the sheet has it exactly. */
+const cents = computed(() => balance.value?.balance.replace(/(\.\d\d)\d+$/, '$1') ?? '…');
 
 function open(what: 'shop' | 'balance' | 'bring'): void {
   close();
@@ -124,10 +132,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 <template>
   <PageHead title="Numbers" :sentence="sentence">
     <v-btn @click="open('balance')"
-      >Balance
-      <span class="mono sum" :class="{ 'fault-text': balance?.isLow }"
-        >$ {{ balance?.balance ?? '…' }}</span
-      ></v-btn
+      >Balance <span class="mono sum" :class="{ 'fault-text': balance?.isLow }">$ {{ cents }}</span></v-btn
     >
     <v-btn v-if="session.mayEdit" @click="open('bring')">Bring a list</v-btn>
     <v-btn v-if="session.mayEdit" @click="adding">Enter one<KeyCap>N</KeyCap></v-btn>

@@ -246,7 +246,7 @@ li {
   height: 26px;
 }
 .body :deep(form > .said) {
-  width: 300px;
+  width: 220px;
 }
 .body :deep(form > .digits) {
   width: 160px;

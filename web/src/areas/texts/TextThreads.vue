@@ -19,6 +19,8 @@ const to = ref('');
 const body = ref('');
 const fault = ref('');
 const busy = ref(false);
+const all = ref(false);
+const fewThreads = 6;
 
 async function load(): Promise<void> {
   const query = props.numberId === undefined ? { mine: true } : { numberId: props.numberId };
@@ -42,6 +44,10 @@ const threads = computed(() => {
   }
   return [...byKey.values()];
 });
+/** Beside other things a few will do at first. */
+const shown = computed(() =>
+  all.value || props.numberId !== undefined ? threads.value : threads.value.slice(0, fewThreads),
+);
 const parts = computed(() => textParts(body.value));
 const room = computed(() => {
   const { units, parts: count } = parts.value;
@@ -89,7 +95,7 @@ const about = (text: Text) => (text.direction === 'in' ? '' : `${text.by ?? 'We'
   <div class="texts">
     <p v-if="texts !== null && threads.length === 0" class="second">No texts yet.</p>
     <ul>
-      <li v-for="thread in threads" :key="thread.key">
+      <li v-for="thread in shown" :key="thread.key">
         <button class="row" type="button" :aria-expanded="open === thread.key" @click="show(thread.key)">
           <b>{{ thread.latest.name ?? formatNumber(thread.latest.other) }}</b>
           <span class="mono small second">{{ moment(Date.parse(thread.latest.at)) }}</span>
@@ -111,7 +117,8 @@ const about = (text: Text) => (text.direction === 'in' ? '' : `${text.by ?? 'We'
           <p v-if="numberId === undefined" class="small second">
             To {{ formatNumber(thread.latest.number) }}, {{ thread.latest.label }}
           </p>
-          <form v-if="mayWrite" @submit.prevent="send(thread.latest.numberId, thread.latest.other)">
+          <p v-if="thread.latest.optedOut" class="small second">They asked for no more calls and texts.</p>
+          <form v-else-if="mayWrite" @submit.prevent="send(thread.latest.numberId, thread.latest.other)">
             <textarea
               v-model="body"
               rows="2"
@@ -130,6 +137,9 @@ const about = (text: Text) => (text.direction === 'in' ? '' : `${text.by ?? 'We'
         </div>
       </li>
     </ul>
+    <button v-if="shown.length < threads.length" class="link" type="button" @click="all = true">
+      All {{ threads.length }}
+    </button>
     <template v-if="mayWrite && numberId !== undefined">
       <button v-if="!starting" class="link" type="button" @click="start">Text somebody</button>
       <form v-else @submit.prevent="send(numberId!, to)">
