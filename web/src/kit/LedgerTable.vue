@@ -9,6 +9,8 @@ export interface Column<Row = never> {
   mono?: boolean;
   /** What rows are sorted by when this column's head is pressed. */
   sort?: (row: Row) => string | number;
+  /** Not shown beside a sheet; what was sorted by it stays so. */
+  hidden?: boolean;
 }
 
 /**
@@ -40,6 +42,7 @@ const top = ref(0);
 const height = ref(600);
 const spare = 12;
 
+const heads = computed(() => props.columns.filter((column) => column.hidden !== true));
 const sorted = computed(() => {
   const column = props.columns.find((each) => each.key === sort.value.replace(/^-/, ''));
   if (column?.sort === undefined) return props.rows;
@@ -150,7 +153,7 @@ async function move(by: number): Promise<void> {
             <span v-else class="visually-hidden">Row</span>
           </th>
           <th
-            v-for="column in columns"
+            v-for="column in heads"
             :key="column.key"
             :style="{ width: column.width }"
             :class="{ right: column.right }"
@@ -188,7 +191,7 @@ async function move(by: number): Promise<void> {
               :aria-label="`Mark row ${first + index + 1}`"
             />
           </td>
-          <td v-for="column in columns" :key="column.key" :class="{ right: column.right, mono: column.mono }">
+          <td v-for="column in heads" :key="column.key" :class="{ right: column.right, mono: column.mono }">
             <slot :name="column.key" :row="row">{{ plain(row, column.key) }}</slot>
           </td>
         </tr>

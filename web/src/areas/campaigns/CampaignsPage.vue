@@ -9,6 +9,7 @@ import PageHead from '../../kit/PageHead.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { useClock } from '../../kit/time.ts';
 import { campaignWords, paceWords } from '../../kit/words.ts';
+import { useAddress } from '../../shell/address.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
@@ -25,7 +26,9 @@ const making = ref(false);
 const name = ref('');
 const fault = ref('');
 const field = ref<HTMLInputElement | null>(null);
-const withRetired = ref(false);
+const address = useAddress();
+const sort = address.part('sort');
+const withRetired = address.flag('deactivated');
 
 const rows = computed(() =>
   (setUp.campaigns ?? []).filter((campaign) => !campaign.retired || withRetired.value),
@@ -40,11 +43,18 @@ const sentence = computed(() => {
 });
 
 const columns = [
-  { key: 'name', title: 'Name' },
-  { key: 'state', title: 'State', width: '112px' },
+  { key: 'name', title: 'Name', sort: (row: Campaign) => row.name },
+  { key: 'state', title: 'State', width: '112px', sort: (row: Campaign) => campaignWords[row.status] },
   { key: 'since', title: 'Since', width: '110px', mono: true },
   { key: 'queue', title: 'Answered calls to', width: '150px' },
-  { key: 'contacts', title: 'Contacts', width: '84px', mono: true, right: true },
+  {
+    key: 'contacts',
+    title: 'Contacts',
+    width: '84px',
+    mono: true,
+    right: true,
+    sort: (row: Campaign) => row.contacts,
+  },
   { key: 'inAir', title: 'In the air', width: '76px', mono: true, right: true },
   { key: 'abandoned', title: 'Abandoned', width: '92px', mono: true, right: true },
   { key: 'pace', title: 'Pace', width: '210px' },
@@ -94,7 +104,7 @@ useKeys({ n: () => void add(), Escape: () => (making.value = false) });
         : fault
     }}</span>
   </form>
-  <LedgerTable caption="Campaigns" :columns="columns" :rows="rows" @choose="open">
+  <LedgerTable v-model:sort="sort" caption="Campaigns" :columns="columns" :rows="rows" @choose="open">
     <template #name="{ row }">
       <router-link class="plain" :to="`/campaigns/${row.id}`" @click.stop>{{ row.name }}</router-link>
       <span v-if="row.retired" class="second"> deactivated</span>

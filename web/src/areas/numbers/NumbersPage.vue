@@ -76,11 +76,14 @@ const kindWords = {
   number: 'number',
   end: '',
 };
+/** Whose people may dial out with it. */
+const shownBy = (row: HeldNumber) => row.dialTeams.map(setUp.nameOf).join(', ') || 'everybody';
 const allColumns = [
   { key: 'e164', title: 'Number', width: '150px', mono: true, sort: (row: HeldNumber) => row.e164 },
   { key: 'label', title: 'Label', sort: (row: HeldNumber) => row.label },
   { key: 'leadsTo', title: 'Leads to', sort: (row: HeldNumber) => row.destinationName ?? '' },
   { key: 'source', title: 'Source', sort: (row: HeldNumber) => row.sourceName ?? '' },
+  { key: 'shownBy', title: 'Shown by', width: '110px', sort: (row: HeldNumber) => shownBy(row) },
   { key: 'texts', title: 'Texts', width: '110px', sort: (row: HeldNumber) => row.textsName ?? '' },
   {
     key: 'monthly',
@@ -103,7 +106,10 @@ const allColumns = [
 /** Beside a sheet there is room for what a number is and does; what it costs and why it rings stand on the sheet. */
 const isNarrow = computed(() => making.value || chosen.value !== undefined || beside.value !== null);
 const columns = computed(() =>
-  isNarrow.value ? allColumns.filter(({ key }) => key !== 'source' && key !== 'monthly') : allColumns,
+  allColumns.map((column) => ({
+    ...column,
+    hidden: isNarrow.value && ['source', 'shownBy', 'monthly'].includes(column.key),
+  })),
 );
 /** To the cent; the sheet has it exactly. */
 const cents = computed(() => balance.value?.balance.replace(/(\.\d\d)\d+$/, '$1') ?? '…');
@@ -178,6 +184,11 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
           >
         </template>
         <template #source="{ row }">{{ row.sourceName }}</template>
+        <template #shownBy="{ row }"
+          ><span :class="{ second: row.dialTeams.length === 0 }" :title="shownBy(row)">{{
+            shownBy(row)
+          }}</span></template
+        >
         <template #texts="{ row }">{{ row.textsName }}</template>
         <template #monthly="{ row }"
           ><span :class="{ second: row.monthly === null }">{{ row.monthly ?? 'own' }}</span></template

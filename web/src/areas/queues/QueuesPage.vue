@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
+import type { Queue } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '../../kit/time.ts';
+import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
@@ -17,8 +19,14 @@ const setUp = useSetUp();
 const live = useLive();
 const session = useSession();
 const { making, choose, add, close } = useItemList('/queues');
-const withRetired = ref(false);
+const address = useAddress();
+const sort = address.part('sort');
+const withRetired = address.flag('deactivated');
 
+const waitingIn = (id: string) => {
+  const now = live.queues.get(id);
+  return now === undefined ? 0 : now.waiting + now.offering;
+};
 const rows = computed(() => (setUp.queues ?? []).filter((queue) => !queue.retired || withRetired.value));
 const sentence = computed(() => {
   const waiting = [...live.queues.values()].reduce((sum, queue) => sum + queue.waiting + queue.offering, 0);
@@ -29,19 +37,42 @@ const sentence = computed(() => {
 });
 
 const columns = computed(() => [
-  { key: 'extension', title: 'Ext', width: '64px', mono: true },
-  { key: 'name', title: 'Name' },
-  { key: 'people', title: 'People', width: '72px', right: true, mono: true },
+  {
+    key: 'extension',
+    title: 'Ext',
+    width: '64px',
+    mono: true,
+    sort: (row: Queue) => row.extension ?? '',
+  },
+  { key: 'name', title: 'Name', sort: (row: Queue) => row.name },
+  {
+    key: 'people',
+    title: 'People',
+    width: '72px',
+    right: true,
+    mono: true,
+    sort: (row: Queue) => row.peopleCount,
+  },
   { key: 'signedIn', title: 'Signed in', width: '80px', right: true, mono: true },
   { key: 'free', title: 'Free', width: '60px', right: true, mono: true },
-  { key: 'waiting', title: 'Waiting', width: '76px', right: true, mono: true },
+  {
+    key: 'waiting',
+    title: 'Waiting',
+    width: '76px',
+    right: true,
+    mono: true,
+    sort: (row: Queue) => waitingIn(row.id),
+  },
   { key: 'longest', title: 'Longest', width: '76px', right: true, mono: true },
-  ...(props.id || making.value
-    ? []
-    : [
-        { key: 'ring', title: 'Rings each, wrap-up', width: '160px', right: true, mono: true },
-        { key: 'note', title: '' },
-      ]),
+  {
+    key: 'ring',
+    title: 'Rings each, wrap-up',
+    width: '160px',
+    right: true,
+    mono: true,
+    hidden: props.id !== undefined || making.value,
+  },
+  { key: 'note', title: '', hidden: props.id !== undefined || making.value },
 ]);
 </script>
 
@@ -53,16 +84,21 @@ const columns = computed(() => [
     >
   </PageHead>
   <div class="split">
-    <LedgerTable caption="Queues" :columns="columns" :rows="rows" :chosen="props.id" @choose="choose">
+    <LedgerTable
+      v-model:sort="sort"
+      caption="Queues"
+      :columns="columns"
+      :rows="rows"
+      :chosen="props.id"
+      @choose="choose"
+    >
       <template #name="{ row }">
         {{ row.name }} <span v-if="row.retired" class="second">deactivated</span>
       </template>
       <template #people="{ row }">{{ row.peopleCount }}</template>
       <template #signedIn="{ row }">{{ live.queues.get(row.id)?.signedIn ?? 0 }}</template>
       <template #free="{ row }">{{ live.queues.get(row.id)?.idle ?? 0 }}</template>
-      <template #waiting="{ row }">{{
-        (live.queues.get(row.id)?.waiting ?? 0) + (live.queues.get(row.id)?.offering ?? 0) || ''
-      }}</template>
+      <template #waiting="{ row }">{{ waitingIn(row.id) || '' }}</template>
       <template #longest="{ row }">
         {{
           live.queues.get(row.id)?.longestSince ? span(live.now - live.queues.get(row.id)!.longestSince!) : ''

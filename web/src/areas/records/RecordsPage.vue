@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Connection, type RecordList } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
@@ -8,6 +8,7 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import { useClock } from '../../kit/time.ts';
+import { useAddress } from '../../shell/address.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -19,10 +20,11 @@ const session = useSession();
 const live = useLive();
 const notices = useNotices();
 const router = useRouter();
+const route = useRoute();
 const { moment } = useClock();
 const connections = ref<Connection[] | null>(null);
 const list = ref<RecordList | null>(null);
-const find = ref('');
+const find = useAddress().part('holds');
 const connecting = ref(false);
 const againMs = 10_000;
 
@@ -89,9 +91,13 @@ async function readNow(): Promise<void> {
   await Promise.all([loadConnections(), loadRecords()]);
 }
 
+/** What the list is narrowed to stays in the address. */
+function choose(id: string | null): void {
+  void router.replace({ path: id === null ? '/records' : `/records/${id}`, query: route.query });
+}
 function close(): void {
   connecting.value = false;
-  void router.replace('/records');
+  choose(null);
 }
 function saved(): void {
   connecting.value = false;
@@ -129,7 +135,7 @@ function saved(): void {
         :columns="columns"
         :rows="list?.records ?? []"
         :chosen="props.id"
-        @choose="router.replace(`/records/${$event.id}`)"
+        @choose="choose($event.id)"
       >
         <template #number="{ row }">{{ row.numbers[0] ? formatNumber(row.numbers[0]) : '' }}</template>
         <template #owner="{ row }">{{ row.owner }}</template>

@@ -7,6 +7,7 @@ import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
+import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -30,6 +31,7 @@ const report = ref<SourceReport | null>(null);
 
 const today = computed(() => dayOf(live.now, session.timeZone));
 const daysBefore = (days: number) => dayOf(live.now - days * 86_400_000, session.timeZone);
+const sort = useAddress().part('sort');
 const from = computed(() => (route.query.from as string | undefined) ?? daysBefore(29));
 const to = computed(() => (route.query.to as string | undefined) ?? today.value);
 const stretch = (name: 'from' | 'to', value: string) =>
@@ -60,16 +62,51 @@ const rows = computed<Row[]>(() =>
 );
 
 const columns = [
-  { key: 'name', title: 'Source' },
+  { key: 'name', title: 'Source', sort: (row: Row) => row.source?.name ?? '' },
   { key: 'kind', title: 'Kind', width: '84px' },
   { key: 'numbers', title: 'Rings on', width: '90px' },
-  { key: 'calls', title: 'Calls', width: '64px', right: true, mono: true },
-  { key: 'answered', title: 'Answered', width: '76px', right: true, mono: true },
-  { key: 'lost', title: 'Lost', width: '56px', right: true, mono: true },
-  { key: 'firstTime', title: 'First time', width: '80px', right: true, mono: true },
-  { key: 'good', title: 'Good', width: '60px', right: true, mono: true },
-  { key: 'cost', title: 'Cost', width: '92px', right: true, mono: true },
-  { key: 'costPerGood', title: 'Per good call', width: '100px', right: true, mono: true },
+  {
+    key: 'calls',
+    title: 'Calls',
+    width: '64px',
+    right: true,
+    mono: true,
+    sort: (row: Row) => row.counts.calls,
+  },
+  {
+    key: 'answered',
+    title: 'Answered',
+    width: '76px',
+    right: true,
+    mono: true,
+    sort: (row: Row) => row.counts.answered,
+  },
+  { key: 'lost', title: 'Lost', width: '56px', right: true, mono: true, sort: (row: Row) => row.counts.lost },
+  {
+    key: 'firstTime',
+    title: 'First time',
+    width: '80px',
+    right: true,
+    mono: true,
+    sort: (row: Row) => row.counts.firstTime,
+  },
+  { key: 'good', title: 'Good', width: '60px', right: true, mono: true, sort: (row: Row) => row.counts.good },
+  {
+    key: 'cost',
+    title: 'Cost',
+    width: '92px',
+    right: true,
+    mono: true,
+    sort: (row: Row) => Number(row.counts.cost ?? -1),
+  },
+  {
+    key: 'costPerGood',
+    title: 'Per good call',
+    width: '100px',
+    right: true,
+    mono: true,
+    sort: (row: Row) => Number(row.counts.costPerGood ?? -1),
+  },
 ];
 
 /** Every figure leads to its calls: the list filtered by the same definition. */
@@ -133,7 +170,14 @@ function made(source: Source): void {
           >A good call lasts {{ report?.goodCallSeconds ?? 60 }} s or has a good outcome.</span
         >
       </p>
-      <LedgerTable caption="Sources" :columns="columns" :rows="rows" :chosen="props.id" @choose="chooseRow">
+      <LedgerTable
+        v-model:sort="sort"
+        caption="Sources"
+        :columns="columns"
+        :rows="rows"
+        :chosen="props.id"
+        @choose="chooseRow"
+      >
         <template #name="{ row }">
           <template v-if="row.source">{{ row.source.name }}</template>
           <span v-else class="second">no source</span>
