@@ -178,6 +178,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     },
     () => undefined,
   );
+  live.listenForTexts(() => void gateways.texts.sendWaiting());
   await live.start();
   const close = async () => {
     pages.close();

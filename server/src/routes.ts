@@ -78,7 +78,7 @@ export function declaredRoutes(
     ...callRoutes(services),
     ...floorRoutes(services),
     ...standInRoutes(gateways),
-    ...textRoutes(services, gateways.texts),
+    ...textRoutes(services),
     ...apiRoutes(() => routes),
   ];
   return routes;

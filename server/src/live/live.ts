@@ -7,12 +7,14 @@ import { brokenInvariants } from '@night-bell/core/exchange/invariants';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
+import { textsChannel } from './channels.ts';
 import { Host } from './host.ts';
 import { commandOutcomes } from './log.queries.ts';
 import { type Applied, Replica } from './replica.ts';
 
 /** Any number that no other program on this database takes. */
 const lockKey = 4_380_001;
+
 const lookEvery = 1_000;
 const commandPatience = 5_000;
 
@@ -41,6 +43,7 @@ export class Live {
   private working: Promise<void> = Promise.resolve();
   private readonly listeners = new Set<Listener>();
   private readonly resets = new Set<() => void>();
+  private readonly textListeners = new Set<() => void>();
   private readonly waiting = new Map<number, (refusal: string | null) => void>();
   private closed = false;
 
@@ -99,6 +102,12 @@ export class Live {
       this.listeners.delete(listener);
       this.resets.delete(reset);
     };
+  }
+
+  /** Calls `heard` when texts came, went out or were written, on whichever server; returns how to stop. */
+  listenForTexts(heard: () => void): () => void {
+    this.textListeners.add(heard);
+    return () => void this.textListeners.delete(heard);
   }
 
   /** An event from a device of this host; null when this server is not the host. */
@@ -187,11 +196,13 @@ export class Live {
     client.on('error', () => void this.stepDown());
     client.on('end', () => void (this.client === client ? this.stepDown() : undefined));
     client.on('notification', ({ channel }) => {
-      if (channel === 'night_bell_inbox') void this.host?.readInbox();
+      if (channel === textsChannel) for (const heard of this.textListeners) heard();
+      else if (channel === 'night_bell_inbox') void this.host?.readInbox();
       else if (this.host === null) void this.follow();
     });
     await client.query('listen night_bell_inbox');
     await client.query('listen night_bell_log');
+    await client.query(`listen ${textsChannel}`);
     this.client = client;
     this.replica = await Replica.load(this.database);
     for (const reset of this.resets) reset();

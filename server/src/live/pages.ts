@@ -38,6 +38,8 @@ export type PageMessage =
       goneAgents: string[];
       /** The set-up changed: lists are to be read again. */
       configuration: boolean;
+      /** Texts came or went: those shown are to be read again. */
+      texts: boolean;
     }
   | { kind: 'pulse'; at: number };
 
@@ -58,16 +60,25 @@ export class Pages {
   private readonly ended = new Set<string>();
   private readonly said = new Map<string, string>();
   private configuration = false;
+  private texts = false;
   private timer: NodeJS.Timeout | null = null;
   private readonly pulse: NodeJS.Timeout;
   private readonly stop: () => void;
 
   constructor(live: Live) {
     this.live = live;
-    this.stop = live.listen(
+    const stopChanges = live.listen(
       (applied) => this.note(applied),
       () => this.reset(),
     );
+    const stopTexts = live.listenForTexts(() => {
+      this.texts = true;
+      this.timer ??= setTimeout(() => this.push(), pushEvery);
+    });
+    this.stop = () => {
+      stopChanges();
+      stopTexts();
+    };
     this.pulse = setInterval(() => this.sendAll({ kind: 'pulse', at: Date.now() }), pulseEvery);
   }
 
@@ -139,11 +150,13 @@ export class Pages {
       endedCalls: [...this.ended],
       goneAgents,
       configuration: this.configuration,
+      texts: this.texts,
     };
     this.agents.clear();
     this.calls.clear();
     this.ended.clear();
     this.configuration = false;
+    this.texts = false;
     this.sendAll(message);
   }
 

@@ -13,7 +13,13 @@ interface Things {
 
 type Message =
   | ({ kind: 'all' } & Things)
-  | ({ kind: 'changes'; endedCalls: string[]; goneAgents: string[]; configuration: boolean } & Things)
+  | ({
+      kind: 'changes';
+      endedCalls: string[];
+      goneAgents: string[];
+      configuration: boolean;
+      texts: boolean;
+    } & Things)
   | { kind: 'pulse'; at: number };
 
 const silentTooLongMs = 25_000;
@@ -31,6 +37,7 @@ export const useLive = defineStore('live', () => {
   /** The server's clock, for 'since' and 'for'; moves every second. */
   const now = ref(Date.now());
   const configurationChanges = ref(0);
+  const textChanges = ref(0);
   const endedCalls = ref<string[]>([]);
   let offset = 0;
   let socket: WebSocket | null = null;
@@ -73,12 +80,16 @@ export const useLive = defineStore('live', () => {
     if (message.kind === 'all') {
       for (const map of maps) map.clear();
       // What was missed while away is read again.
-      if (!connected.value) configurationChanges.value++;
+      if (!connected.value) {
+        configurationChanges.value++;
+        textChanges.value++;
+      }
       connected.value = true;
     } else {
       for (const id of message.goneAgents) agents.delete(id);
       for (const id of message.endedCalls) calls.delete(id);
       if (message.configuration) configurationChanges.value++;
+      if (message.texts) textChanges.value++;
       if (message.endedCalls.length > 0) endedCalls.value = message.endedCalls;
     }
     for (const agent of message.agents) agents.set(agent.personId, agent);
@@ -103,6 +114,7 @@ export const useLive = defineStore('live', () => {
     connected,
     now,
     configurationChanges,
+    textChanges,
     endedCalls,
     start,
     stop,

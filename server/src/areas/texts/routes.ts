@@ -4,7 +4,6 @@ import { readers } from '@night-bell/core/model/roles';
 import { type TextDraft, textDraft } from '@night-bell/core/model/texts.schema';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, route, type Route, signedIn } from '../../http/route.ts';
-import type { Texts } from '../../live/texts.ts';
 import type { Services } from '../../services.ts';
 import { listTexts, type Text, textNumbers, writeText } from './store.ts';
 
@@ -26,7 +25,7 @@ const textView = Joi.object<Text, true>({
   by: Joi.string().allow(null).required(),
 });
 
-export function textRoutes({ database, live }: Services, texts: Texts): Route[] {
+export function textRoutes({ database, live }: Services): Route[] {
   /** A person reads their own; a queue's are read by its members. */
   const isRead = ({ kind, id }: TextReader, personId: string): boolean => {
     if (kind === 'person') return id === personId;
@@ -83,9 +82,7 @@ export function textRoutes({ database, live }: Services, texts: Texts): Route[] 
           throw Problem.field('/numberId', 'This number takes no texts. Say first who reads them.');
         if (me.role === 'agent' && !isRead(number.reader, me.personId))
           throw new Problem('notAllowed', 'Others read the texts of this number. Ask them, or a supervisor.');
-        const id = await database.transaction((trx) => writeText(trx, body, me.personId));
-        await texts.sendWaiting();
-        return { id };
+        return { id: await database.transaction((trx) => writeText(trx, body, me.personId)) };
       },
     }),
   ];

@@ -4,6 +4,7 @@ import type { TextReader } from '@night-bell/core/model/numbers.schema';
 import type { TextDraft } from '@night-bell/core/model/texts.schema';
 import { asksToStop } from '@night-bell/core/texts/stop-words';
 import { Problem } from '../../http/problems.ts';
+import { textsChannel } from '../../live/channels.ts';
 import { newId } from '../../spine/items.ts';
 import { addEntries, balance } from '../balance/store.ts';
 import { addOptOuts } from '../opt-outs/store.ts';
@@ -52,6 +53,11 @@ export interface WaitingText {
 const mostShown = 200;
 /** After this long without an answer a provider is asked again; it knows the text by its name. */
 const askAgainSeconds = 30;
+
+/** Tells all servers, with the transaction. */
+async function tell(database: Knex): Promise<void> {
+  await database.raw(`select pg_notify('${textsChannel}', '')`);
+}
 
 export async function textNumbers(database: Knex): Promise<TextNumber[]> {
   const rows = await database('number')
@@ -125,6 +131,7 @@ export async function writeText(
     by_person: byPerson,
     at,
   });
+  await tell(trx);
   return id;
 }
 
@@ -152,6 +159,7 @@ export async function keepText(
     .ignore()
     .returning('id');
   if (kept.length === 0) return null;
+  await tell(trx);
   await charge(trx, id, number.id, text.from, text.price);
   if (asksToStop(text.body)) await addOptOuts(trx, [text.from], { how: 'text' }, true);
   return null;
@@ -174,13 +182,16 @@ export async function textIsSent(trx: Knex.Transaction, id: string, price: strin
     .where({ id, state: 'waiting' })
     .update({ state: 'sent' })
     .returning<{ number_id: string; other_side: string }[]>(['number_id', 'other_side']);
-  if (row !== undefined) await charge(trx, id, row.number_id, row.other_side, price);
+  if (row === undefined) return;
+  await tell(trx);
+  await charge(trx, id, row.number_id, row.other_side, price);
 }
 
 export async function textIsLost(database: Knex, id: string, why: string): Promise<void> {
   await database('text_message')
     .where({ id, state: 'waiting' })
     .update({ state: 'failed', why: why.slice(0, 200) });
+  await tell(database);
 }
 
 async function charge(trx: Knex, id: string, numberId: string, other: string, price: string): Promise<void> {

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import WebSocket from 'ws';
 import type { NightBell } from '../../app.ts';
+import type { PageMessage } from '../../live/pages.ts';
 import {
   type Browser,
   firstAdministrator,
@@ -21,6 +23,7 @@ interface Ledger {
 }
 
 let night: NightBell;
+let address: string;
 let drop: () => Promise<void>;
 let admin: Browser;
 let agent: { browser: Browser; id: string };
@@ -33,7 +36,7 @@ const theirs = '+13605550117';
 beforeAll(async () => {
   const fresh = await freshDatabase();
   night = await startServer(fresh.database);
-  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
+  address = await night.app.listen({ port: 0, host: '127.0.0.1' });
   admin = await firstAdministrator(night, fresh.database);
   await until(() => night.live.isHost, 'the server hosts the exchange');
   await gateway.connect(address, undefined, { legs: [], calls: [], trunkHosts: ['provider.example'] });
@@ -68,8 +71,16 @@ const send = (who: Browser, change: object = {}) =>
 const ledger = async () => (await admin.send<Ledger>('GET', '/api/balance')).body;
 
 describe('a text that comes in', () => {
-  test('is kept and charged once, and read by whom it is for', async () => {
+  test('is kept and charged once, and read by whom it is for, whose page is told at once', async () => {
+    const socket = new WebSocket(`${address.replace('http', 'ws')}/api/live`, {
+      headers: { cookie: agent.browser.cookieHeader },
+    });
+    const heard: PageMessage[] = [];
+    socket.on('message', (data: Buffer) => heard.push(JSON.parse(data.toString()) as PageMessage));
+    await until(() => heard.some((message) => message.kind === 'all'), 'the page is greeted');
     expect((await arrives('t1', 'Does the 16:40 take a camper? <b>24 ft</b>')).why).toBeNull();
+    await until(() => heard.some((each) => each.kind === 'changes' && each.texts), 'the page is told');
+    socket.close();
     gateway.heard.length = 0;
     expect((await arrives('t1', 'the same again')).why).toBeNull();
     expect(await texts(agent.browser)).toMatchObject([
@@ -101,10 +112,8 @@ describe('a text of ours', () => {
   test('goes out over a trunk that is open, and is charged when the provider has it', async () => {
     const lost = await send(agent.browser);
     expect(lost.status).toBe(200);
-    expect((await texts(agent.browser))[0]).toMatchObject({
-      state: 'failed',
-      why: 'No trunk is open that could carry it.',
-    });
+    await until(async () => (await texts(agent.browser))[0]!.state === 'failed', 'it is known to be lost');
+    expect((await texts(agent.browser))[0]).toMatchObject({ why: 'No trunk is open that could carry it.' });
     await admin.send('POST', '/api/trunks', {
       name: 'Sound',
       host: 'provider.example',

@@ -26,8 +26,7 @@ async function load(): Promise<void> {
   const query = props.numberId === undefined ? { mine: true } : { numberId: props.numberId };
   texts.value = await ask(api.GET('/api/texts', { params: { query } })).catch(() => texts.value);
 }
-const beat = computed(() => Math.floor(live.now / 3_000));
-watch([() => props.numberId, beat], load, { immediate: true });
+watch([() => props.numberId, () => live.textChanges], load, { immediate: true });
 
 interface Thread {
   key: string;
