@@ -125,6 +125,27 @@ export async function firstAdministrator(night: NightBell, database: Database): 
 }
 
 /** A person of a role, with an own password, signed in. */
+/** A server on a database of its own, with its first administrator; with a gateway connected when one is given. */
+export async function openNight(
+  gateway?: TestGateway,
+  trunkHosts: string[] = [],
+): Promise<{ night: NightBell; admin: Browser; address: string; drop: () => Promise<void> }> {
+  const fresh = await freshDatabase();
+  const night = await startServer(fresh.database);
+  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
+  const admin = await firstAdministrator(night, fresh.database);
+  if (gateway !== undefined) {
+    await until(() => night.live.isHost, 'the server hosts the exchange');
+    await gateway.connect(address, gatewayKey, { legs: [], calls: [], trunkHosts });
+  }
+  const drop = async () => {
+    gateway?.close();
+    await night.close();
+    await fresh.drop();
+  };
+  return { night, admin, address, drop };
+}
+
 export async function personSignedIn(
   night: NightBell,
   admin: Browser,

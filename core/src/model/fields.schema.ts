@@ -59,50 +59,35 @@ export function seconds(least: number, most: number) {
   });
 }
 
-/** Where a call may be sent. */
-export const destination = Joi.alternatives<Destination>(
-  Joi.object({ kind: Joi.valid('end').required() }),
-  Joi.object({
-    kind: Joi.string()
-      .valid(...destinationKinds)
-      .required(),
-    id: id.required(),
-  }),
-).messages({
+const somewhere = Joi.object({
+  kind: Joi.string()
+    .valid(...destinationKinds)
+    .required(),
+  id: id.required(),
+});
+const unchosen = {
   'alternatives.match': 'Choose where the call goes.',
   'alternatives.types': 'Choose where the call goes.',
-});
+};
+const end = Joi.object({ kind: Joi.string().valid('end').required() });
+
+/** Where a call may be sent. */
+export const destination = Joi.alternatives<Destination>(end, somewhere).messages(unchosen);
 
 /** A destination, or null for none. */
 export const destinationOrNull = Joi.alternatives<Destination | null>(
   Joi.valid(null),
-  Joi.object({ kind: Joi.valid('end').required() }),
-  Joi.object({
-    kind: Joi.string()
-      .valid(...destinationKinds)
-      .required(),
-    id: id.required(),
-  }),
-).messages({
-  'alternatives.match': 'Choose where the call goes.',
-  'alternatives.types': 'Choose where the call goes.',
-});
+  end,
+  somewhere,
+).messages(unchosen);
 
 /** What follows when nobody lifts: at most five steps, of which only the last may be one where nobody has to lift. */
 export const noAnswerSteps = Joi.array<NoAnswerStep[]>()
   .items(
     Joi.alternatives<NoAnswerStep>(
       Joi.object({ kind: Joi.string().valid('end', 'otherPhones').required() }),
-      Joi.object({
-        kind: Joi.string()
-          .valid(...destinationKinds)
-          .required(),
-        id: id.required(),
-      }),
-    ).messages({
-      'alternatives.match': 'Choose where the call goes.',
-      'alternatives.types': 'Choose where the call goes.',
-    }),
+      somewhere,
+    ).messages(unchosen),
   )
   .max(5)
   .unique((one: NoAnswerStep, other: NoAnswerStep) => JSON.stringify(one) === JSON.stringify(other))

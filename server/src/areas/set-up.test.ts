@@ -1,14 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { NightBell } from '../app.ts';
-import {
-  type Answer,
-  Browser,
-  firstAdministrator,
-  freshDatabase,
-  password,
-  personSignedIn,
-  startServer,
-} from '../server.testing.ts';
+import { type Answer, Browser, openNight, password, personSignedIn } from '../server.testing.ts';
 import type { NumberView } from './numbers/store.ts';
 import type { NewPerson } from './people/create.ts';
 import type { PersonView } from './people/store.ts';
@@ -27,13 +19,7 @@ let drop: () => Promise<void>;
 let admin: Browser;
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  admin = await firstAdministrator(night, fresh.database);
-  drop = async () => {
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight());
 });
 afterAll(() => drop());
 

@@ -2,15 +2,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import WebSocket from 'ws';
 import type { NightBell } from '../../app.ts';
 import type { PageMessage } from '../../live/pages.ts';
-import {
-  type Browser,
-  firstAdministrator,
-  freshDatabase,
-  personSignedIn,
-  startServer,
-  TestGateway,
-  until,
-} from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
 import type { PersonView } from '../people/store.ts';
 
 interface Agent {
@@ -29,19 +21,9 @@ let two: Agent;
 const gateway = new TestGateway();
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-  admin = await firstAdministrator(night, fresh.database);
-  await until(() => night.live.isHost, 'the server hosts the exchange');
-  await gateway.connect(address);
+  ({ night, admin, address, drop } = await openNight(gateway));
   one = await agentWithPhone('Talks First');
   two = await agentWithPhone('Hears Of It');
-  drop = async () => {
-    gateway.close();
-    await night.close();
-    await fresh.drop();
-  };
 });
 afterAll(() => drop());
 

@@ -1,14 +1,6 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { NightBell } from '../../app.ts';
-import {
-  type Browser,
-  firstAdministrator,
-  freshDatabase,
-  personSignedIn,
-  startServer,
-  TestGateway,
-  until,
-} from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
 import type { NumberView } from '../numbers/store.ts';
 
 interface Refusal {
@@ -23,17 +15,7 @@ let admin: Browser;
 const gateway = new TestGateway();
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-  admin = await firstAdministrator(night, fresh.database);
-  await until(() => night.live.isHost, 'the server hosts the exchange');
-  await gateway.connect(address);
-  drop = async () => {
-    gateway.close();
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight(gateway));
 });
 afterAll(() => drop());
 

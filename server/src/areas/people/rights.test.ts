@@ -1,14 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { NightBell } from '../../app.ts';
-import {
-  Browser,
-  firstAdministrator,
-  freshDatabase,
-  password,
-  personSignedIn,
-  startServer,
-  until,
-} from '../../server.testing.ts';
+import { Browser, openNight, password, personSignedIn, until } from '../../server.testing.ts';
 import type { QueueView } from '../queues/store.ts';
 import type { NewPerson } from './create.ts';
 import type { PersonView } from './store.ts';
@@ -24,13 +16,7 @@ let drop: () => Promise<void>;
 let admin: Browser;
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  admin = await firstAdministrator(night, fresh.database);
-  drop = async () => {
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight());
 });
 afterAll(() => drop());
 

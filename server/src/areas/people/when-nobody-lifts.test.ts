@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { NoAnswerStep } from '@night-bell/core/model/destination';
 import { type PersonChange, personChange } from '@night-bell/core/model/people.schema';
 import type { NightBell } from '../../app.ts';
-import { type Browser, firstAdministrator, freshDatabase, startServer, until } from '../../server.testing.ts';
+import { type Browser, openNight, until } from '../../server.testing.ts';
 import type { NewPerson } from './create.ts';
 import type { PersonView } from './store.ts';
 
@@ -15,13 +15,7 @@ let drop: () => Promise<void>;
 let admin: Browser;
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  admin = await firstAdministrator(night, fresh.database);
-  drop = async () => {
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight());
 });
 afterAll(() => drop());
 

@@ -1,14 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { NightBell } from '../../app.ts';
-import {
-  type Browser,
-  firstAdministrator,
-  freshDatabase,
-  startServer,
-  TestGateway,
-  until,
-} from '../../server.testing.ts';
+import { type Browser, openNight, TestGateway, until } from '../../server.testing.ts';
 import type { NewPerson } from '../people/create.ts';
 import type { PersonView } from '../people/store.ts';
 
@@ -24,17 +17,7 @@ let admin: Browser;
 const gateway = new TestGateway();
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-  admin = await firstAdministrator(night, fresh.database);
-  await until(() => night.live.isHost, 'the server hosts the exchange');
-  await gateway.connect(address);
-  drop = async () => {
-    gateway.close();
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight(gateway));
 });
 afterAll(() => drop());
 

@@ -6,14 +6,7 @@ import { answerOptions } from '@night-bell/core/sip/options';
 import type { Codec, Transport } from '@night-bell/core/phones/catalogue';
 import type { NightBell } from '../../app.ts';
 import { realm } from '../../live/registrar.ts';
-import {
-  Browser,
-  firstAdministrator,
-  freshDatabase,
-  startServer,
-  TestGateway,
-  until,
-} from '../../server.testing.ts';
+import { Browser, openNight, TestGateway, until } from '../../server.testing.ts';
 import type { NewPerson } from '../people/create.ts';
 import type { PersonView } from '../people/store.ts';
 import type { Enrolment } from './enrolment.ts';
@@ -30,21 +23,10 @@ interface Refusal {
 let night: NightBell;
 let drop: () => Promise<void>;
 let admin: Browser;
-let address: string;
 const gateway = new TestGateway();
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-  admin = await firstAdministrator(night, fresh.database);
-  await until(() => night.live.isHost, 'the server hosts the exchange');
-  await gateway.connect(address);
-  drop = async () => {
-    gateway.close();
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight(gateway));
 });
 afterAll(() => drop());
 

@@ -2,15 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import WebSocket from 'ws';
 import type { NightBell } from '../../app.ts';
 import type { PageMessage } from '../../live/pages.ts';
-import {
-  type Browser,
-  firstAdministrator,
-  freshDatabase,
-  personSignedIn,
-  startServer,
-  TestGateway,
-  until,
-} from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
 import type { Text } from './store.ts';
 
 interface Refusal {
@@ -34,12 +26,7 @@ const ours = '+12065550140';
 const theirs = '+13605550117';
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-  admin = await firstAdministrator(night, fresh.database);
-  await until(() => night.live.isHost, 'the server hosts the exchange');
-  await gateway.connect(address, undefined, { legs: [], calls: [], trunkHosts: ['provider.example'] });
+  ({ night, admin, address, drop } = await openNight(gateway, ['provider.example']));
   const [one, two] = [
     await personSignedIn(night, admin, 'Reads Texts', 'agent'),
     await personSignedIn(night, admin, 'Reads Nothing', 'agent'),
@@ -53,11 +40,6 @@ beforeAll(async () => {
     textsTo: { kind: 'person', id: agent.id },
   });
   numberId = made.body.id;
-  drop = async () => {
-    gateway.close();
-    await night.close();
-    await fresh.drop();
-  };
 });
 afterAll(() => drop());
 

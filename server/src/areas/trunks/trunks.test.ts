@@ -4,15 +4,7 @@ import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, respond, type SipRequest, writeSip } from '@night-bell/core/sip/message';
 import { answerRegister } from '@night-bell/core/sip/registrar';
 import type { NightBell } from '../../app.ts';
-import {
-  type Browser,
-  firstAdministrator,
-  freshDatabase,
-  personSignedIn,
-  startServer,
-  TestGateway,
-  until,
-} from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
 import { checkCertificate, makeCertificate } from './certificate.ts';
 import type { TrunkView } from './store.ts';
 
@@ -35,17 +27,7 @@ let admin: Browser;
 const gateway = new TestGateway();
 
 beforeAll(async () => {
-  const fresh = await freshDatabase();
-  night = await startServer(fresh.database);
-  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
-  admin = await firstAdministrator(night, fresh.database);
-  await until(() => night.live.isHost, 'the server hosts the exchange');
-  await gateway.connect(address, undefined, { legs: [], calls: [], trunkHosts: ['provider.test'] });
-  drop = async () => {
-    gateway.close();
-    await night.close();
-    await fresh.drop();
-  };
+  ({ night, admin, drop } = await openNight(gateway, ['provider.test']));
 });
 afterAll(() => drop());
 

@@ -5,6 +5,7 @@ import { api, ask, type Campaign, ifMatch } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import OutcomesField from '../../kit/OutcomesField.vue';
@@ -273,11 +274,12 @@ const reactivate = () =>
       <section>
         <h2>How a call may end</h2>
         <OutcomesField v-model="draft.outcomes" :readonly="!session.mayEdit" :faults="faults" />
-        <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-        <div v-if="session.mayEdit && changed" class="buttons">
-          <v-btn type="submit" variant="flat" color="primary" :loading="saving">Save</v-btn>
-          <v-btn @click="begin(draftOf(campaign), campaign.version)">Leave as it was</v-btn>
-        </div>
+        <FormEnd
+          :general="general"
+          :saving="saving"
+          :changed="changed"
+          @leave="begin(draftOf(campaign), campaign.version)"
+        />
       </section>
       <section v-if="session.mayEdit">
         <v-btn v-if="!campaign.retired" @click="retire">Deactivate</v-btn>

@@ -288,7 +288,7 @@ useKeys({
         <p v-if="view && view.lastCalls.length === 0" class="second">None yet.</p>
         <ul class="last">
           <li v-for="call in view?.lastCalls ?? []" :key="call.id">
-            <button class="row" type="button" @click="wrapUpCall = call.id">
+            <button class="list-row" type="button" @click="wrapUpCall = call.id">
               <span class="mono second">{{ moment(call.arrivedAt) }}</span>
               <span class="name">{{ call.name ?? formatNumber(call.number) }}</span>
               <span class="mono">{{ call.talkedMs > 0 ? span(call.talkedMs) : '' }}</span>
@@ -367,29 +367,15 @@ aside section {
   gap: 6px;
   align-items: flex-start;
 }
-.row {
-  width: 100%;
-  display: grid;
+.list-row {
   grid-template-columns: 92px 1fr 84px;
-  gap: 0 8px;
-  padding: 5px 0;
-  border: 0;
-  border-bottom: 1px solid var(--rule);
-  background: none;
-  color: inherit;
-  text-align: left;
-  cursor: pointer;
-  font: 13px/18px var(--sans);
-}
-.row:hover {
-  background: var(--sel);
 }
 .name {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.row > .mono:nth-child(3),
+.list-row > .mono:nth-child(3),
 .last-word {
   text-align: right;
   overflow: hidden;

@@ -5,6 +5,7 @@ import { api, ask, type Fax, ifMatch, type UsedBy } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
@@ -224,16 +225,13 @@ const openDoor = () =>
               label="A tone is heard when somebody comes in"
             />
           </template>
-          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-          <div v-if="session.mayEdit && (changed || pin !== '' || place === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-              place === null ? 'Make it' : 'Save'
-            }}</v-btn>
-            <v-btn
-              @click="place === null ? emit('close') : ((pin = ''), begin(draftOf(place), place.version))"
-              >{{ place === null ? 'Leave it' : 'Leave as it was' }}</v-btn
-            >
-          </div>
+          <FormEnd
+            :general="general"
+            :saving="saving"
+            :changed="changed || pin !== ''"
+            :make="place === null ? 'Make it' : null"
+            @leave="place === null ? emit('close') : ((pin = ''), begin(draftOf(place), place.version))"
+          />
         </section>
       </form>
       <section v-if="place?.kind === 'fax'">

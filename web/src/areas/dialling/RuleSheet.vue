@@ -5,6 +5,7 @@ import { api, ask, ifMatch, type Rule, type RuleWarning } from '../../api/client
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Shape from '../../kit/Shape.vue';
@@ -180,15 +181,13 @@ const reactivate = () =>
               :readonly="!session.mayEdit"
             />
           </LedgerField>
-          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-          <div v-if="session.mayEdit && (changed || rule === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-              rule === null ? 'Make this rule' : 'Save'
-            }}</v-btn>
-            <v-btn @click="rule === null ? emit('close') : begin(draftOf(rule), rule.version)">{{
-              rule === null ? 'Leave it' : 'Leave as it was'
-            }}</v-btn>
-          </div>
+          <FormEnd
+            :general="general"
+            :saving="saving"
+            :changed="changed"
+            :make="rule === null ? 'Make this rule' : null"
+            @leave="rule === null ? emit('close') : begin(draftOf(rule), rule.version)"
+          />
         </section>
       </form>
       <section v-if="session.mayOperate">

@@ -8,6 +8,7 @@ import { api, ask, type HeldNumber, ifMatch, type UsedBy } from '../../api/clien
 import ConflictNote from '../../kit/ConflictNote.vue';
 import DestinationField from '../../kit/DestinationField.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
@@ -187,15 +188,13 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
               :readonly="!session.mayEdit"
             />
           </LedgerField>
-          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-          <div v-if="session.mayEdit && (changed || number === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-              number === null ? 'Enter this number' : 'Save'
-            }}</v-btn>
-            <v-btn @click="number === null ? emit('close') : begin(draftOf(number), number.version)">{{
-              number === null ? 'Leave it' : 'Leave as it was'
-            }}</v-btn>
-          </div>
+          <FormEnd
+            :general="general"
+            :saving="saving"
+            :changed="changed"
+            :make="number === null ? 'Enter this number' : null"
+            @leave="number === null ? emit('close') : begin(draftOf(number), number.version)"
+          />
         </section>
       </form>
       <section v-if="number !== null">

@@ -4,6 +4,7 @@ import { priceFor } from '@night-bell/core/dialling/price';
 import { api, ask, ifMatch, type Person } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import SkillsField from '../../kit/SkillsField.vue';
 import { roleWords } from '../../kit/words.ts';
@@ -256,11 +257,12 @@ function wrapUp(text: string): number | null {
             :readonly="!session.mayEdit"
           />
         </template>
-        <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-        <div v-if="session.mayEdit && changed" class="buttons">
-          <v-btn type="submit" variant="flat" color="primary" :loading="saving">Save</v-btn>
-          <v-btn @click="begin(draftOf(person), person.version)">Leave as it was</v-btn>
-        </div>
+        <FormEnd
+          :general="general"
+          :saving="saving"
+          :changed="changed"
+          @leave="begin(draftOf(person), person.version)"
+        />
       </section>
     </form>
   </template>

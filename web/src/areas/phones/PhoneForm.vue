@@ -7,6 +7,7 @@ import { api, ask, ifMatch, type Person, type Phone } from '../../api/client.ts'
 import AddressField from '../../kit/AddressField.vue';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -186,11 +187,12 @@ function allow(codec: Codec, on: boolean): void {
         >
         <v-btn v-else @click="draft.emergencyAddress = null">No address of its own</v-btn>
       </div>
-      <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-      <div v-if="session.mayEdit && changed" class="buttons">
-        <v-btn type="submit" variant="flat" color="primary" :loading="saving">Save</v-btn>
-        <v-btn @click="begin(draftOf(phone), phone.version)">Leave as it was</v-btn>
-      </div>
+      <FormEnd
+        :general="general"
+        :saving="saving"
+        :changed="changed"
+        @leave="begin(draftOf(phone), phone.version)"
+      />
     </section>
   </form>
 </template>

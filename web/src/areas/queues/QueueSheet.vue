@@ -5,6 +5,7 @@ import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import DestinationField from '../../kit/DestinationField.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
@@ -284,15 +285,13 @@ function limit(text: string): number | null {
           />
           <h3 class="outcomes">How a call may end</h3>
           <OutcomesField v-model="draft.outcomes" :readonly="!session.mayEdit" :faults="faults" />
-          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-          <div v-if="session.mayEdit && (changed || queue === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-              queue === null ? 'Make this queue' : 'Save'
-            }}</v-btn>
-            <v-btn @click="queue === null ? emit('close') : begin(draftOf(queue), queue.version)">{{
-              queue === null ? 'Leave it' : 'Leave as it was'
-            }}</v-btn>
-          </div>
+          <FormEnd
+            :general="general"
+            :saving="saving"
+            :changed="changed"
+            :make="queue === null ? 'Make this queue' : null"
+            @leave="queue === null ? emit('close') : begin(draftOf(queue), queue.version)"
+          />
         </section>
       </form>
       <section v-if="queue !== null && session.mayEdit">

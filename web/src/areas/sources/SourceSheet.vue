@@ -5,6 +5,7 @@ import { api, ask, ifMatch, type Source } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
@@ -122,15 +123,13 @@ const reactivate = () =>
           <p class="second small">
             A monthly cost is spread over the days of each month; what is paid once counts on its day.
           </p>
-          <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-          <div v-if="session.mayEdit && (changed || source === null)" class="buttons">
-            <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-              source === null ? 'Make this source' : 'Save'
-            }}</v-btn>
-            <v-btn @click="source === null ? emit('close') : begin(draftOf(source), source.version)">{{
-              source === null ? 'Leave it' : 'Leave as it was'
-            }}</v-btn>
-          </div>
+          <FormEnd
+            :general="general"
+            :saving="saving"
+            :changed="changed"
+            :make="source === null ? 'Make this source' : null"
+            @leave="source === null ? emit('close') : begin(draftOf(source), source.version)"
+          />
         </section>
       </form>
       <section v-if="source !== null">

@@ -95,7 +95,7 @@ const about = (text: Text) => (text.direction === 'in' ? '' : `${text.by ?? 'We'
     <p v-if="texts !== null && threads.length === 0" class="second">No texts yet.</p>
     <ul>
       <li v-for="thread in shown" :key="thread.key">
-        <button class="row" type="button" :aria-expanded="open === thread.key" @click="show(thread.key)">
+        <button class="list-row" type="button" :aria-expanded="open === thread.key" @click="show(thread.key)">
           <b>{{ thread.latest.name ?? formatNumber(thread.latest.other) }}</b>
           <span class="mono small second">{{ moment(Date.parse(thread.latest.at)) }}</span>
           <span class="last second">{{ about(thread.latest) }}{{ thread.latest.body }}</span>
@@ -168,25 +168,11 @@ const about = (text: Text) => (text.direction === 'in' ? '' : `${text.by ?? 'We'
 </template>
 
 <style scoped>
-.row {
-  width: 100%;
-  display: grid;
+.list-row {
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 0 8px;
-  padding: 5px 0;
-  border: 0;
-  border-bottom: 1px solid var(--rule);
-  background: none;
-  color: inherit;
-  text-align: left;
-  cursor: pointer;
-  font: 13px/18px var(--sans);
-}
-.row:hover {
-  background: var(--sel);
 }
 .last,
-.row b {
+.list-row b {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

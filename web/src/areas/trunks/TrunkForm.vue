@@ -5,6 +5,7 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type Trunk } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import FormEnd from '../../kit/FormEnd.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -244,16 +245,13 @@ function allow(codec: Codec, on: boolean): void {
             >Another price</v-btn
           >
         </div>
-        <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
-        <div v-if="session.mayEdit && (changed || secret !== '' || trunk === null)" class="buttons">
-          <v-btn type="submit" variant="flat" color="primary" :loading="saving">{{
-            trunk === null ? 'Make this trunk' : 'Save'
-          }}</v-btn>
-          <v-btn
-            @click="trunk === null ? emit('close') : ((secret = ''), begin(draftOf(trunk), trunk.version))"
-            >{{ trunk === null ? 'Leave it' : 'Leave as it was' }}</v-btn
-          >
-        </div>
+        <FormEnd
+          :general="general"
+          :saving="saving"
+          :changed="changed || secret !== ''"
+          :make="trunk === null ? 'Make this trunk' : null"
+          @leave="trunk === null ? emit('close') : ((secret = ''), begin(draftOf(trunk), trunk.version))"
+        />
       </section>
     </form>
   </template>
