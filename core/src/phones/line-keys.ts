@@ -22,7 +22,7 @@ export const situationWords: Record<KeySituation, string> = {
 export const actionWords: Record<KeyAction, string> = {
   call: 'calls them',
   take: 'takes the call',
-  announce: 'announces, then hands over',
+  announce: 'tells them first',
   handOver: 'hands over at once',
   nothing: 'does nothing',
 };

@@ -3,6 +3,7 @@ import { phoneDraft } from '@night-bell/core/model/phones.schema';
 import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
 import { changePhone, getPhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
 import { authorOf } from '../spine/items.ts';
+import { itemCalled } from './by-name.ts';
 
 /** A key of a phone, by the names of whose it is and whom it watches; empty cells mean light only, and always. */
 export interface DemoLineKey {
@@ -14,11 +15,8 @@ export interface DemoLineKey {
   showsCaller: string;
 }
 
-export async function loadLineKeys(
-  trx: Knex.Transaction,
-  rows: DemoLineKey[],
-  personCalled: (name: string) => Promise<string>,
-): Promise<void> {
+export async function loadLineKeys(trx: Knex.Transaction, rows: DemoLineKey[]): Promise<void> {
+  const personCalled = (name: string) => itemCalled(trx, ['person'], name);
   const seconds = (cell: string) => (cell === '' ? null : Number(cell));
   for (const owner of new Set(rows.map((row) => row.phoneOf))) {
     const personId = await personCalled(owner);

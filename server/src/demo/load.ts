@@ -6,14 +6,9 @@ import type { Knex } from 'knex';
 import { readAmount } from '@night-bell/core/model/amount';
 import { type Codec, deviceModel, type ModelId, type Transport } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
-import type { Destination } from '@night-bell/core/model/destination';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
 import { sourceDraft } from '@night-bell/core/model/sources.schema';
-import { faxBoxDraft, roomRequest } from '@night-bell/core/model/places.schema';
-import { outsideDraft } from '@night-bell/core/model/outside.schema';
-import { ruleDraft } from '@night-bell/core/model/rules.schema';
-import { trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { addEntries } from '../areas/balance/store.ts';
@@ -25,22 +20,18 @@ import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { changePhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
 import { createQueue } from '../areas/queues/store.ts';
 import { installation, setPassword } from '../areas/session/store.ts';
-import { faxBoxStore } from '../areas/fax-boxes/store.ts';
-import { roomStore, setPin } from '../areas/rooms/store.ts';
-import { outsideStore } from '../areas/outside/store.ts';
-import { ruleStore } from '../areas/rules/store.ts';
 import { createConnection } from '../areas/records/store.ts';
 import { createSource } from '../areas/sources/store.ts';
 import { skillStore } from '../areas/skills/store.ts';
 import { changeTeam, createTeam, listTeams } from '../areas/teams/store.ts';
-import { makeCertificate } from '../areas/trunks/certificate.ts';
-import { setTrunkSecret, trunkStore } from '../areas/trunks/store.ts';
 import type { Database } from '../database/connection.ts';
 import { RecordSync } from '../jobs/record-sync.ts';
 import { realm } from '../live/registrar.ts';
 import { hashPassword } from '../security/passwords.ts';
 import type { Seal } from '../security/seal.ts';
 import { authorOf } from '../spine/items.ts';
+import { checked, destinationCalled, itemCalled } from './by-name.ts';
+import { type DemoLinesOut, loadRules, loadTrunks } from './lines-out.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
@@ -84,7 +75,7 @@ interface DemoCompany {
   seats: number;
   paidIn: string;
   /** Rented at the number shop, with what each is for. */
-  rented: { number: string; label: string; destination: string }[];
+  rented: { number: string; label: string; destination: string; shownBy?: string }[];
   teamAddresses: Record<string, EmergencyAddress>;
 }
 
@@ -96,12 +87,7 @@ interface DemoSource {
   startedDaysAgo: number;
 }
 
-interface DemoOutbound {
-  trunks: ({ certificate?: boolean; secret?: string; account: string } & Record<string, unknown>)[];
-  rules: ({ trunks: string[]; teams?: string[] } & Record<string, unknown>)[];
-  outside: object[];
-  rooms: { pin?: string }[];
-  faxBoxes: object[];
+interface DemoOutbound extends DemoLinesOut {
   campaigns: DemoCampaign[];
   optOuts: string[];
 }
@@ -183,15 +169,13 @@ export async function ensureDemo(
   await sync.readAll();
   await sync.close();
   await database.transaction(async (trx) => {
-    await loadLineKeys(trx, readRows(folder, files.lineKeys), (name) => itemCalled(trx, ['person'], name));
+    await loadLineKeys(trx, readRows(folder, files.lineKeys));
     await loadRules(trx, outbound);
-    await loadSteps(trx, readRows(folder, files.steps), (kinds, name) => itemCalled(trx, kinds, name));
+    await loadSteps(trx, readRows(folder, files.steps));
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));
     await loadNumbers(trx, readRows(folder, files.numbers));
-    await loadCampaigns(trx, outbound.campaigns, outbound.optOuts, (kinds, name) =>
-      itemCalled(trx, kinds, name),
-    );
+    await loadCampaigns(trx, outbound.campaigns, outbound.optOuts);
   });
   const administrator = made[people.findIndex((person) => person.role === 'administrator')]!;
   await loadMoney(database, company.paidIn, company.rented, shop, administrator.id);
@@ -246,50 +230,13 @@ async function loadMoney(
     const ids = await rentNumbers(trx, shop, numbers, author);
     for (const id of ids) {
       const number = await getNumber(trx, id);
-      const { label, destination } = rented.find((each) => each.number === number.e164)!;
-      const draft = { ...numberSnapshot(number), label };
+      const { label, destination, shownBy } = rented.find((each) => each.number === number.e164)!;
+      const dialTeams = shownBy === undefined ? [] : [await itemCalled(trx, ['team'], shownBy)];
+      const draft = { ...numberSnapshot(number), label, dialTeams };
       const to = destination === '' ? null : await destinationCalled(trx, destination);
       await changeNumber(trx, id, number.version, { ...draft, destination: to }, author);
     }
   });
-}
-
-async function loadTrunks(
-  trx: Knex.Transaction,
-  seal: Seal,
-  trunks: DemoOutbound['trunks'],
-  company: string,
-): Promise<void> {
-  for (const { certificate, ...trunk } of trunks) {
-    const request = checked(trunkRequest.validate(trunk));
-    const id = await trunkStore.create(trx, request, authorOf(null));
-    if (request.secret !== undefined) await setTrunkSecret(trx, seal, id, request.secret);
-    if (certificate !== true) continue;
-    const pair = await makeCertificate(request.account, company);
-    await trx('trunk')
-      .where({ id })
-      .update({ certificate: pair.certificate, certificate_key_sealed: seal.seal(pair.key) });
-  }
-}
-
-async function loadRules(
-  trx: Knex.Transaction,
-  { rules, outside, rooms, faxBoxes }: DemoOutbound,
-): Promise<void> {
-  const author = authorOf(null);
-  for (const each of faxBoxes) await faxBoxStore.create(trx, checked(faxBoxDraft.validate(each)), author);
-  for (const each of rooms) {
-    const id = await roomStore.create(trx, checked(roomRequest.validate(each)), author);
-    if (each.pin !== undefined) await setPin(trx, id, each.pin);
-  }
-  for (const each of outside) await outsideStore.create(trx, checked(outsideDraft.validate(each)), author);
-  for (const { trunks, teams = [], ...rule } of rules) {
-    const trunkIds: string[] = [];
-    for (const name of trunks) trunkIds.push(await itemCalled(trx, ['trunk'], name));
-    const teamIds: string[] = [];
-    for (const name of teams) teamIds.push(await itemCalled(trx, ['team'], name));
-    await ruleStore.create(trx, checked(ruleDraft.validate({ ...rule, trunkIds, teamIds })), author);
-  }
 }
 
 async function loadTeamAddresses(
@@ -396,26 +343,4 @@ async function loadNumbers(
     };
     await createNumber(trx, checked(numberDraft.validate(draft)), author);
   }
-}
-
-/** A destination written like `queue: Bookings`. */
-async function destinationCalled(trx: Knex, text: string): Promise<Destination> {
-  if (text === 'end') return { kind: 'end' };
-  const [kind = '', name = ''] = text.split(': ');
-  return { kind, id: await itemCalled(trx, [kind], name) } as Destination;
-}
-
-async function itemCalled(trx: Knex, kinds: string[], name: string): Promise<string> {
-  const row = await trx('item')
-    .whereIn('kind', kinds)
-    .andWhere({ name })
-    .orderBy('kind', 'desc')
-    .first<{ id: string } | undefined>('id');
-  if (row === undefined) throw new Error(`the demo names ${name}, which is not there`);
-  return row.id;
-}
-
-function checked<T>({ error, value }: { error?: Error | undefined; value?: T }): T {
-  if (error !== undefined) throw error;
-  return value as T;
 }

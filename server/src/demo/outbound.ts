@@ -6,6 +6,7 @@ import { importContacts } from '../areas/campaigns/import.ts';
 import { createCampaign, moveCampaign } from '../areas/campaigns/store.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import { authorOf } from '../spine/items.ts';
+import { itemCalled } from './by-name.ts';
 
 export interface DemoCampaign {
   name: string;
@@ -36,7 +37,6 @@ export async function loadCampaigns(
   trx: Knex.Transaction,
   campaigns: DemoCampaign[],
   optOuts: string[],
-  itemCalled: (kinds: string[], name: string) => Promise<string>,
 ): Promise<void> {
   const author = authorOf(null);
   await addOptOuts(trx, optOuts, { how: 'import' }, false);
@@ -49,8 +49,8 @@ export async function loadCampaigns(
     const { error, value } = campaignDraft.validate({
       ...rest,
       script,
-      queueId: await itemCalled(['queue'], queue),
-      trunkId: await itemCalled(['trunk'], trunk),
+      queueId: await itemCalled(trx, ['queue'], queue),
+      trunkId: await itemCalled(trx, ['trunk'], trunk),
       numberId: number?.id ?? null,
     });
     if (error !== undefined) throw error;

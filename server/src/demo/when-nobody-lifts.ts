@@ -3,6 +3,7 @@ import type { NoAnswerStep } from '@night-bell/core/model/destination';
 import { personChange } from '@night-bell/core/model/people.schema';
 import { changePerson, getPerson, personSnapshot } from '../areas/people/store.ts';
 import { authorOf } from '../spine/items.ts';
+import { itemCalled } from './by-name.ts';
 
 /** One step of what follows when somebody does not lift, by names; rows of one person stand in their order. */
 export interface DemoStep {
@@ -10,19 +11,15 @@ export interface DemoStep {
   goTo: string;
 }
 
-export async function loadSteps(
-  trx: Knex.Transaction,
-  rows: DemoStep[],
-  itemCalled: (kinds: ('person' | 'outside' | 'queue')[], name: string) => Promise<string>,
-): Promise<void> {
+export async function loadSteps(trx: Knex.Transaction, rows: DemoStep[]): Promise<void> {
   const stepOf = async (name: string): Promise<NoAnswerStep> => {
     if (name === 'other phones') return { kind: 'otherPhones' };
-    const id = await itemCalled(['person', 'outside', 'queue'], name);
+    const id = await itemCalled(trx, ['person', 'outside', 'queue'], name);
     const { kind } = await trx('item').where({ id }).first('kind');
     return { kind, id };
   };
   for (const owner of new Set(rows.map((row) => row.callsOf))) {
-    const person = await getPerson(trx, await itemCalled(['person'], owner));
+    const person = await getPerson(trx, await itemCalled(trx, ['person'], owner));
     const noAnswer: NoAnswerStep[] = [];
     for (const row of rows.filter((each) => each.callsOf === owner)) noAnswer.push(await stepOf(row.goTo));
     const { error, value } = personChange.validate({ ...personSnapshot(person), noAnswer });
