@@ -6,7 +6,8 @@ import { endCall, freeAgent, leaveCall, releaseLeg } from './ending.ts';
 import type { Refusal } from './events.ts';
 import { abandonOffer, findLeg } from './offers.ts';
 import { ringAgent } from './ringing.ts';
-import type { Agent, Call, Leg, State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Agent, Call, State } from './state.ts';
 import { dropLeg } from './trunks.ts';
 
 /**

@@ -1,7 +1,8 @@
 import { reachedBy, refreshAgent } from './agents.ts';
 import { endOffer, leaveQueue } from './queueing.ts';
 import type { StoryRecord } from './records.ts';
-import type { Agent, Call, Leg, State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Agent, Call, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 
 /** The agent has the call: caller and agent hear each other, or, of a caller who is announced, two colleagues. */

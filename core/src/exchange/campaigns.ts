@@ -2,15 +2,8 @@ import { localDay } from '../hours/zone-clock.ts';
 import { callsToLaunch, type Pace, paceOf } from '../outbound/pacing.ts';
 import type { ExchangeEvent, LeasedContact, Refusal } from './events.ts';
 import { takeOff } from './in-air.ts';
-import {
-  type Agent,
-  Call,
-  type Campaign,
-  type Leg,
-  type QueueState,
-  type State,
-  type Trunk,
-} from './state.ts';
+import type { Leg } from './call-parts.ts';
+import { type Agent, Call, type Campaign, type QueueState, type State, type Trunk } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 import { digitsFor, seizeChannel } from './trunks.ts';
 

@@ -5,7 +5,8 @@ import { land } from './in-air.ts';
 import { resumeHeld } from './answering.ts';
 import { abandonOffer } from './offers.ts';
 import { leaveQueue } from './queueing.ts';
-import type { Agent, Call, Leg, State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Agent, Call, State } from './state.ts';
 import { clearTimer } from './timers.ts';
 import { dropLeg, freeChannel, wayOf } from './trunks.ts';
 

@@ -5,7 +5,8 @@ import { nextInChain } from './chain.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
 import { connect, holdCall } from './answering.ts';
-import { type Agent, Call, type Leg, type Phone, type State, type Trunk } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import { type Agent, Call, type Phone, type State, type Trunk } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
 

@@ -14,7 +14,8 @@ import { takeAnswer } from './answering.ts';
 import { agentLegFailed, agentLifted, agentRangOut, findLeg } from './offers.ts';
 import { ringingLeg } from './ringing.ts';
 import { roomKey } from './rooms.ts';
-import type { Call, Leg, State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Call, State } from './state.ts';
 
 /** The key with which somebody reached on an outside number takes a call. */
 export const acceptKey = '1';

@@ -4,7 +4,8 @@ import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
 import { askToAccept } from './answering.ts';
 import { dialOutside, endRinging } from './ringing.ts';
-import { type Agent, Call, type Leg, type State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import { type Agent, Call, type State } from './state.ts';
 import { setTimer } from './timers.ts';
 
 /** How long an agent's outside number rings when a line to it is asked for. */

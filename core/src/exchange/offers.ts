@@ -6,7 +6,8 @@ import type { LegFailure, Refusal } from './events.ts';
 import { endOffer, overflow, waitAgain } from './queueing.ts';
 import type { NotTaken } from './records.ts';
 import { endRinging, ringingLeg } from './ringing.ts';
-import type { Agent, Call, Leg, State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Agent, Call, State } from './state.ts';
 
 /** An agent's phone was lifted. At an outside number the call is theirs only once they press the key. */
 export function agentLifted(state: State, call: Call, leg: Leg): Refusal | null {

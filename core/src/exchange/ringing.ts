@@ -1,6 +1,7 @@
 import { refreshAgent, ringingPhone } from './agents.ts';
 import { takeAnswer } from './answering.ts';
-import type { Agent, Call, Leg, Phone, State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Agent, Call, Phone, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
 import { digitsFor, dropLeg, seizeChannel } from './trunks.ts';
 

@@ -9,7 +9,8 @@ import { dialDirectly, forward } from './forwarding.ts';
 import { ringAgent } from './ringing.ts';
 import { enterQueue } from './queueing.ts';
 import { enterFaxBox, enterRoom } from './rooms.ts';
-import { type Agent, Call, type Leg, type State } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import { type Agent, Call, type State } from './state.ts';
 import { setTimer } from './timers.ts';
 import { seizeChannel } from './trunks.ts';
 

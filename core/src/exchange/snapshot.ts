@@ -8,7 +8,8 @@ import type {
   TrunkItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
-import type { Agent, Bridge, Call, Campaign, Chain, Leg, Phone, QueueState, State, Timer } from './state.ts';
+import type { Bridge, Chain, Leg } from './call-parts.ts';
+import type { Agent, Call, Campaign, Phone, QueueState, State, Timer } from './state.ts';
 import type { TimerKind } from './timers.ts';
 
 /** A timer as data; its owner is the entity it stands with. */

@@ -1,7 +1,8 @@
 import type { Asker } from '../dialling/rules.ts';
 import { refreshAgent, refreshPhoneFacts } from './agents.ts';
 import type { Way } from './effects.ts';
-import type { Call, Leg, State, Trunk } from './state.ts';
+import type { Leg } from './call-parts.ts';
+import type { Call, State, Trunk } from './state.ts';
 
 /** Takes a channel up for a leg. The caller has seen that there is one. */
 export function seizeChannel(state: State, trunk: Trunk, leg: Leg): void {

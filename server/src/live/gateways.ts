@@ -2,12 +2,13 @@ import type { WebSocket } from 'ws';
 import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
 import { registersBySip } from '@night-bell/core/phones/catalogue';
-import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
+import type { FromGateway } from '@night-bell/core/devices/protocol';
 import type { Effect } from '@night-bell/core/exchange/effects';
-import type { Leg } from '@night-bell/core/exchange/state';
+import type { Leg } from '@night-bell/core/exchange/call-parts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import { faxFile, type Gateway, gatewayOn, type KeepFax, type Recognise } from './gateway.ts';
+import { legMessages } from './leg-messages.ts';
 import { PhoneBindings } from './phone-bindings.ts';
 import { type TextBook, Texts, type TextWays } from './texts.ts';
 import { Trials } from './trials.ts';
@@ -149,51 +150,24 @@ export class Gateways implements Devices {
   }
 
   carryOut(name: string, effect: Effect): void {
+    if (effect.kind === 'takeLine') {
+      const gateway = this.legs.get(effect.line);
+      if (gateway !== undefined) this.legs.set(effect.leg, gateway);
+    }
+    for (const { leg, message } of legMessages(name, effect)) this.legs.get(leg)?.say(message);
     switch (effect.kind) {
       case 'ring':
         return this.ring(name, effect);
       case 'dial':
         return this.dial(name, effect);
-      case 'takeLine': {
-        const { leg, line } = effect;
-        const gateway = this.legs.get(line);
-        if (gateway !== undefined) this.legs.set(leg, gateway);
-        return this.toLeg(leg, { kind: 'takeLine', effect: name, leg, line });
-      }
       case 'stopRinging':
         for (const [phoneId, held] of this.held)
           if (held.effect.leg === effect.leg) this.held.delete(phoneId);
-        this.toLeg(effect.leg, { kind: 'stopRinging', effect: name, leg: effect.leg });
         this.legs.delete(effect.leg);
-        return;
-      case 'connect':
-        for (const leg of effect.legs)
-          this.toLeg(leg, { kind: 'connected', effect: name, callId: effect.callId, leg });
         return;
       case 'release':
-        this.toLeg(effect.leg, { kind: 'released', effect: name, callId: effect.callId, leg: effect.leg });
         this.legs.delete(effect.leg);
         return;
-      case 'play': {
-        const { callId, leg, prompt } = effect;
-        return this.toLeg(leg, { kind: 'play', effect: name, callId, leg, prompt });
-      }
-      case 'record': {
-        const { callId, greetingSeconds, maxMessageSeconds } = effect;
-        const message = { kind: 'record' as const, effect: name, callId, greetingSeconds, maxMessageSeconds };
-        return this.toLeg(`${callId}.1`, message);
-      }
-      case 'joinRoom': {
-        const { callId, leg, roomId, tone } = effect;
-        return this.toLeg(leg, { kind: 'joinRoom', effect: name, callId, leg, roomId, tone });
-      }
-      case 'receiveFax': {
-        const { callId, leg } = effect;
-        return this.toLeg(leg, { kind: 'receiveFax', effect: name, callId, leg });
-      }
-      case 'hold':
-      case 'resume':
-        return this.toLeg(effect.leg, { kind: effect.kind, effect: name, leg: effect.leg });
       case 'callEnded':
         for (const leg of this.legs.keys())
           if (leg.startsWith(`${effect.facts.callId}.`)) this.legs.delete(leg);
@@ -206,12 +180,6 @@ export class Gateways implements Devices {
         });
         return;
       }
-      case 'agentChanged':
-      case 'campaignChanged':
-      case 'wantContacts':
-      case 'returnContacts':
-      case 'optOut':
-        return;
     }
   }
 
@@ -261,11 +229,6 @@ export class Gateways implements Devices {
       ringSeconds,
       party: effect.party,
     });
-  }
-
-  private toLeg(leg: string, message: ToGateway): void {
-    const gateway = this.legs.get(leg);
-    if (gateway !== undefined) gateway.say(message);
   }
 
   private async take(gateway: Gateway, message: FromGateway): Promise<void> {

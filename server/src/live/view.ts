@@ -3,7 +3,7 @@ import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents';
 import type { Direction } from '@night-bell/core/exchange/effects';
 import { legOf } from '@night-bell/core/exchange/answering';
 import { type Call, displayState, type State } from '@night-bell/core/exchange/state';
-import type { CallStage } from '@night-bell/core/exchange/state';
+import type { CallStage } from '@night-bell/core/exchange/call-parts';
 import { localDay } from '@night-bell/core/hours/zone-clock';
 import { abandonDays, abandonRate, type Pace, paceOf } from '@night-bell/core/outbound/pacing';
 

@@ -4,6 +4,7 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
 import { plainStep, seconds } from './plain-steps.ts';
 import type { NewStep, Of, RopeStep } from './step.ts';
+import { whyChosen } from './why-chosen.ts';
 
 import {
   causeWords,
@@ -402,29 +403,8 @@ class Reader {
   }
 }
 
-function ownerAway(record: Of<'decision'>): string {
-  return record.owner === null ? '' : `; ${record.owner.name}, who looks after the record, could not be rung`;
-}
-
 const failures = ['busy', 'refused', 'noRoute', 'congestion', 'unreachable'] as const;
 
 function isFailure(result: CallResult): result is (typeof failures)[number] {
   return (failures as readonly string[]).includes(result);
-}
-
-function whyChosen(record: Of<'decision'>): string {
-  switch (record.why) {
-    case 'onlyOne':
-      return `The only one free of ${record.candidates.total}${ownerAway(record)}`;
-    case 'longestIdle':
-      return `Idle longest of ${record.candidates.eligible} free${ownerAway(record)}`;
-    case 'triedAllOthers':
-      return 'Tried before, as were all others who are free';
-    case 'recordOwner':
-      return "Looks after the caller's record, and is free";
-    case 'keptForThis':
-      return 'Was kept free for this call';
-    case 'nobodyEligible':
-      return '';
-  }
 }

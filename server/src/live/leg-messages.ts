@@ -1,0 +1,59 @@
+import type { ToGateway } from '@night-bell/core/devices/protocol';
+import type { Effect } from '@night-bell/core/exchange/effects';
+
+/** What a gateway is told of legs it carries: each message with the leg whose gateway hears it. */
+export interface LegMessage {
+  leg: string;
+  message: ToGateway;
+}
+
+/** Effects that only say what becomes of legs, in the words of the device protocol; none for all others. */
+export function legMessages(name: string, effect: Effect): LegMessage[] {
+  switch (effect.kind) {
+    case 'takeLine': {
+      const { leg, line } = effect;
+      return [{ leg, message: { kind: 'takeLine', effect: name, leg, line } }];
+    }
+    case 'stopRinging':
+      return [{ leg: effect.leg, message: { kind: 'stopRinging', effect: name, leg: effect.leg } }];
+    case 'connect':
+      return effect.legs.map((leg) => ({
+        leg,
+        message: { kind: 'connected', effect: name, callId: effect.callId, leg },
+      }));
+    case 'release': {
+      const { callId, leg } = effect;
+      return [{ leg, message: { kind: 'released', effect: name, callId, leg } }];
+    }
+    case 'play': {
+      const { callId, leg, prompt } = effect;
+      return [{ leg, message: { kind: 'play', effect: name, callId, leg, prompt } }];
+    }
+    case 'record': {
+      const { callId, greetingSeconds, maxMessageSeconds } = effect;
+      const message = { kind: 'record' as const, effect: name, callId, greetingSeconds, maxMessageSeconds };
+      return [{ leg: `${callId}.1`, message }];
+    }
+    case 'joinRoom': {
+      const { callId, leg, roomId, tone } = effect;
+      return [{ leg, message: { kind: 'joinRoom', effect: name, callId, leg, roomId, tone } }];
+    }
+    case 'receiveFax': {
+      const { callId, leg } = effect;
+      return [{ leg, message: { kind: 'receiveFax', effect: name, callId, leg } }];
+    }
+    case 'hold':
+    case 'resume':
+      return [{ leg: effect.leg, message: { kind: effect.kind, effect: name, leg: effect.leg } }];
+    case 'ring':
+    case 'dial':
+    case 'emergency':
+    case 'callEnded':
+    case 'agentChanged':
+    case 'campaignChanged':
+    case 'wantContacts':
+    case 'returnContacts':
+    case 'optOut':
+      return [];
+  }
+}
