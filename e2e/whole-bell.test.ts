@@ -48,6 +48,11 @@ test('an administrator makes an agent, a queue, a trunk and a number', async () 
   await admin.presses('Make Dee Desk');
   await admin.sees('Shown this once', '.sheet');
   code = await page.$eval('.secrets code', (element) => element.textContent ?? '');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('n');
+  await admin.types('#person-name', 'Bo Colleague');
+  await admin.presses('Make Bo Colleague');
+  await admin.sees('Registered', 'tbody');
   await admin.goes('queues', 'Queues');
   await page.keyboard.press('n');
   await admin.types('#queue-name', 'Reminders');
@@ -138,6 +143,35 @@ test('at the desk the page becomes the phone, and a caller is answered, with wha
   await agent.presses('Save and go on');
   await agent.sees('Dealt with', 'aside');
   await admin.sees('own page', '.went');
+});
+
+test('a caller is told of to a colleague by keys alone, and put through; the call says so', async () => {
+  const { page } = agent;
+  await agent.sees('Available', 'main header');
+  await admin.types('#test-to', '+1 206 555 0140');
+  await admin.page.keyboard.press('Enter');
+  await admin.sees('Dee Desk would answer', '.bar');
+  await admin.presses('Place it live');
+  await agent.sees('Answer', '.handset');
+  await page.keyboard.press('a');
+  await agent.sees('Hand over', '.handset');
+  await page.keyboard.press('o');
+  await agent.types('#hand-over-to', 'Bo');
+  await page.waitForFunction(() =>
+    document.querySelector('.v-overlay .v-list-item')?.textContent.includes('Bo Colleague'),
+  );
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLButtonElement>('.hand-over button')].some(
+      (button) => button.textContent.startsWith('Tell them first') && !button.disabled,
+    ),
+  );
+  await page.keyboard.press('Enter');
+  await agent.sees('waits while', '.handset');
+  await page.keyboard.press('h');
+  await agent.sees('Wrap-up', '.handset');
+  await admin.sees('Bo Colleague', '.went');
+  await agent.presses('Save and go on');
 });
 
 test('the campaign dials while the agent is free; the page lifts by itself and shows the script', async () => {

@@ -11,7 +11,7 @@ const answers = [
   'Thank you!',
   'Can you call me instead?',
   'Which dock does it leave from?',
-  'Got it, see you on board ⛴',
+  'Got it, see you on board.',
 ];
 const answerMs = { least: 4_000, most: 15_000 };
 const answerShare = 0.6;

@@ -5,7 +5,7 @@ import {
   namedBehindChosen,
 } from '../distribute/candidates.ts';
 import { reasonCodes, reasonsAgainst } from '../distribute/eligibility.ts';
-import type { Destination } from '../model/destination.ts';
+import { type Destination, passingSteps } from '../model/destination.ts';
 import { reachedBy, ringingPhone } from './agents.ts';
 import type { ChosenBecause, StoryRecord } from './records.ts';
 import { type Call, type Membership, type QueueState, type State, displayState } from './state.ts';
@@ -30,6 +30,21 @@ export function destinationName(state: State, destination: Destination): string 
     case 'end':
       return 'the end of the call';
   }
+}
+
+/** What is left of the steps for when nobody lifts, by name, to where the call would rest. */
+export function stepsLeft(state: State, call: Call): string[] {
+  const chain = call.chain!;
+  const steps = chain.left.map((step) =>
+    step.kind === 'otherPhones' ? 'their other phones' : destinationName(state, step),
+  );
+  const last = chain.left.at(-1);
+  if (last !== undefined && !passingSteps.includes(last.kind)) return steps;
+  const boxId = state.agents.get(chain.personId)?.person.voicemailBoxId ?? null;
+  return [
+    ...steps,
+    destinationName(state, boxId === null ? { kind: 'end' } : { kind: 'voicemail', id: boxId }),
+  ];
 }
 
 /** Who was considered for `call`, who was chosen, and why. Reads the state, never touches it. */

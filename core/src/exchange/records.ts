@@ -99,6 +99,8 @@ export type StoryRecord = { callId: string; at: number } & (
       rings: boolean;
       reasons: Reason[];
       ringSeconds: number;
+      /** What follows when nobody lifts, step by step. */
+      otherwise: string[];
     }
   /** Another phone of the person the call is meant for. */
   | {

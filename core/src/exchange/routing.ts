@@ -4,7 +4,7 @@ import type { Destination } from '../model/destination.ts';
 import { beginChain, nextInChain } from './chain.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, Refusal } from './events.ts';
-import { destinationName } from './explain.ts';
+import { destinationName, stepsLeft } from './explain.ts';
 import { dialDirectly, forward } from './forwarding.ts';
 import { ringAgent } from './ringing.ts';
 import { enterQueue } from './queueing.ts';
@@ -152,6 +152,7 @@ export function sendTo(state: State, call: Call, destination: Destination, inCha
 
 /** A call straight to a person, by their extension or a number that leads to them. */
 function ringPerson(state: State, call: Call, agent: Agent): void {
+  if (call.chain === null) beginChain(call, agent);
   const reasons = reasonsAgainstDirect(agent);
   const ringSeconds = agent.person.ringSeconds;
   if (state.out.detail !== 'none') {
@@ -164,9 +165,9 @@ function ringPerson(state: State, call: Call, agent: Agent): void {
       rings: reasons.length === 0,
       reasons,
       ringSeconds,
+      otherwise: stepsLeft(state, call),
     });
   }
-  if (call.chain === null) beginChain(call, agent);
   if (reasons.length > 0) return nextInChain(state, call);
   state.out.effects.push({ kind: 'play', callId: call.id, leg: call.legs[0]!.id, prompt: 'ringing' });
   ringAgent(state, agent, call, ringSeconds);

@@ -217,6 +217,9 @@ input {
   font: 13px/18px var(--sans);
   resize: vertical;
 }
+.thread form {
+  padding-top: 6px;
+}
 .send {
   display: flex;
   gap: 8px;

@@ -3,6 +3,7 @@ import {
   Bench,
   callerNumber,
   configuration,
+  directNumber,
   mainNumber,
   person,
   queue,
@@ -86,4 +87,15 @@ test('a caller announced, taken back, announced to another and put through', () 
     'The caller hung up',
   ]);
   expect(steps.at(-2)).toMatchObject({ mark: 'sally', ms: 20_000 });
+});
+
+test('a call straight to somebody tells what would have followed', () => {
+  const noAnswer = [{ kind: 'otherPhones' as const }, { kind: 'person' as const, id: 'b' }];
+  const bench = new Bench(configuration([person('a', { noAnswer }), person('b')], []));
+  bench.register(0, 'a', 'b');
+  bench.call(1, directNumber);
+  bench.at(3, { kind: 'legAnswered', leg: 'c1.2' });
+  expect(ropeSteps(bench.records).find((step) => step.mark === 'lifted')!.slack).toEqual([
+    "not lifted in 20 s: their other phones, then Person b, then Person a's voicemail",
+  ]);
 });

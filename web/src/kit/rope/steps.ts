@@ -30,7 +30,13 @@ export function ropeSteps(story: readonly StoryRecord[], until: number | null = 
 class Reader {
   readonly steps: RopeStep[] = [];
   private waiting: { from: number; queue: string; reason: string; decision: number } | null = null;
-  private ringing: { from: number; name: string; why: string; decision: number } | null = null;
+  private ringing: {
+    from: number;
+    name: string;
+    why: string;
+    decision: number;
+    slack?: string[];
+  } | null = null;
   private direction: Direction = 'inbound';
 
   take(record: StoryRecord, index: number): void {
@@ -224,7 +230,13 @@ class Reader {
 
   private direct(record: Of<'directDecision'>, index: number): void {
     if (record.rings) {
-      this.ringing = { from: record.at, name: record.name, why: 'Called directly', decision: index };
+      this.ringing = {
+        from: record.at,
+        name: record.name,
+        why: 'Called directly',
+        decision: index,
+        slack: otherwiseOf(record),
+      };
       return;
     }
     this.add({
@@ -294,6 +306,7 @@ class Reader {
       reason: this.ringing?.why ?? '',
       caption: `rings ${name.split(' ')[0]}`,
       decision: this.ringing?.decision ?? null,
+      slack: this.ringing?.slack ?? [],
     });
     this.ringing = null;
   }
@@ -401,6 +414,12 @@ class Reader {
     const made = decision !== null && decision >= 0 ? decision : null;
     this.steps.push({ slack: [], ms: 0, ...step, decision: made });
   }
+}
+
+/** Stories of earlier days do not tell it. */
+function otherwiseOf({ ringSeconds, otherwise }: Of<'directDecision'>): string[] {
+  if ((otherwise as string[] | undefined) === undefined) return [];
+  return [`not lifted in ${ringSeconds} s: ${otherwise.join(', then ')}`];
 }
 
 const failures = ['busy', 'refused', 'noRoute', 'congestion', 'unreachable'] as const;
