@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import { api, ask, type DeskWay } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import StateWord from '../../kit/StateWord.vue';
@@ -43,20 +43,45 @@ const handOver = () => {
   const { kind, id } = chosen.value!;
   return act(() => ask(api.POST('/api/desk/calls/{id}/hand-over', { params, body: { to: { kind, id } } })));
 };
-/** The usual way: a colleague hears first who comes; a queue cannot be told. */
-const usual = () => {
-  if (chosen.value !== null) void (chosen.value.kind === 'person' ? announce() : handOver());
-};
+/** What is known already is narrowed at once, so that a quick hand never takes somebody else. */
+const shown = computed(() => {
+  const part = search.value === chosen.value?.name ? '' : search.value.toLowerCase();
+  return ways.value.filter(
+    ({ name, extension }) => name.toLowerCase().includes(part) || extension?.startsWith(part) === true,
+  );
+});
+/**
+ * Enter takes the first one found; once more goes the usual way: a colleague hears first who comes, a queue cannot be
+ * told. Heard before the field hears it, so that one press never does both.
+ */
+function enter(event: KeyboardEvent): void {
+  if ((event.target as HTMLElement).id !== 'hand-over-to') return;
+  const now = chosen.value;
+  if (now !== null && search.value === now.name) {
+    event.stopPropagation();
+    void (now.kind === 'person' ? announce() : handOver());
+    return;
+  }
+  // The field chooses by itself, unless its list was just being read.
+  setTimeout(() => {
+    if (chosen.value === null && search.value !== '') chosen.value = shown.value[0] ?? null;
+  });
+}
 </script>
 
 <template>
-  <section class="hand-over" aria-label="Hand the caller over" @keydown.escape.stop="emit('done')">
+  <section
+    class="hand-over"
+    aria-label="Hand the caller over"
+    @keydown.escape.stop="emit('done')"
+    @keydown.enter.capture="enter"
+  >
     <v-autocomplete
       id="hand-over-to"
       ref="field"
       v-model="chosen"
       v-model:search="search"
-      :items="ways"
+      :items="shown"
       item-title="name"
       return-object
       no-filter
@@ -65,7 +90,6 @@ const usual = () => {
       persistent-placeholder
       aria-label="To whom the caller goes"
       no-data-text="Nobody by that name or extension."
-      @keydown.enter.stop="usual"
     >
       <template #item="{ props: row, item }">
         <v-list-item v-bind="row">
