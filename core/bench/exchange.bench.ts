@@ -42,6 +42,7 @@ function bigConfiguration(): Configuration {
       e164: null,
       trunkId: null,
       callerId: null,
+      dialTrunkId: null,
       emergencyAddress: null,
     })),
     queues: members.map((list, i) => ({

@@ -134,6 +134,7 @@ export function softphone(personId: string): PhoneItem {
     e164: null,
     trunkId: null,
     callerId: null,
+    dialTrunkId: null,
     emergencyAddress: null,
   };
 }
@@ -149,6 +150,7 @@ export function outsideNumber(personId: string): PhoneItem {
     e164: '+12505550190',
     trunkId: 't',
     callerId: null,
+    dialTrunkId: null,
     emergencyAddress: null,
   };
 }

@@ -102,6 +102,22 @@ describe('somebody of ours dials', () => {
     expect(day.rung()).toEqual(['a']);
   });
 
+  test('over the trunk that their phone names; what may be dialled, and help, are the rules’ affair', () => {
+    const base = set();
+    const phones = base.phones.map((phone) => ({ ...phone, dialTrunkId: 't1' }));
+    const day = new Bench(set({ phones }));
+    day.register(0, 'a');
+    dialledBy(day, 1, '2065550170');
+    expect(day.effectsOf('dial')).toMatchObject([{ trunkId: 't1', digits: '+12065550170' }]);
+    day.at(2, { kind: 'legFailed', leg: leg(day), cause: 'congestion' });
+    expect(day.ended()).toMatchObject([{ result: 'congestion' }]);
+    dialledBy(day, 3, '5550170', 'd2');
+    expect(day.recordsOf('noWay')).toMatchObject([{ callId: 'd2', why: 'noMatch' }]);
+    day.at(4, { kind: 'configurationChanged', changes: { trunks: [line('t1', 0)] } });
+    dialledBy(day, 5, help, 'd3');
+    expect(day.effectsOf('dial').at(-1)).toMatchObject({ trunkId: 't2', digits: help });
+  });
+
   test('what no rule matches goes nowhere, and the story says so', () => {
     const day = new Bench(set());
     day.register(0, 'a');

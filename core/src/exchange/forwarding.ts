@@ -89,7 +89,9 @@ export function dialDirectly(
       address: phone.item.emergencyAddress,
     });
   const callerId = phone.item.callerId ?? '';
-  goOut(state, call, decision, { name: '', callerId, ringSeconds: directRingSeconds, trunkId: null });
+  // Whether they may dial it and with which digits, the rules say all the same.
+  const trunkId = phone.item.dialTrunkId;
+  goOut(state, call, decision, { name: '', callerId, ringSeconds: directRingSeconds, trunkId });
   return null;
 }
 

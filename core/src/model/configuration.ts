@@ -89,6 +89,8 @@ export interface PhoneItem {
   trunkId: string | null;
   /** Shown when its person dials directly; null shows nothing. */
   callerId: string | null;
+  /** The trunk by which that goes out, chosen by name; null for those of the dialling rules. */
+  dialTrunkId: string | null;
   /** Where help is sent, as it is read out: its own, or its team's. */
   emergencyAddress: string | null;
 }

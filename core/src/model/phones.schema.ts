@@ -23,6 +23,8 @@ export interface PhoneDraft {
   timeZone: string | null;
   /** The number held that is shown when its person dials directly. */
   numberId: string | null;
+  /** The trunk over which what is dialled on it goes out; null for those of the dialling rules. */
+  dialTrunkId: string | null;
   /** It registers from behind somebody's router: at home, say. */
   home: boolean;
   /** Where help is sent; null for the team's. */
@@ -47,6 +49,7 @@ export const phoneDraft = Joi.object<PhoneDraft>({
     .default([]),
   timeZone: Joi.string().max(60).allow(null).default(null),
   numberId: id.allow(null).default(null),
+  dialTrunkId: id.allow(null).default(null),
   home: Joi.boolean().default(false),
   emergencyAddress: emergencyAddress.default(null),
   lineKeys,

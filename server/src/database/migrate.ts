@@ -11,6 +11,7 @@ import { up as destinations } from './migrations/0008-destinations.ts';
 import { up as lineKeys } from './migrations/0009-line-keys.ts';
 import { up as whenNobodyLifts } from './migrations/0010-when-nobody-lifts.ts';
 import { up as texts } from './migrations/0011-texts.ts';
+import { up as wayOut } from './migrations/0012-way-out-of-a-phone.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -25,6 +26,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0009-line-keys', up: lineKeys },
   { name: '0010-when-nobody-lifts', up: whenNobodyLifts },
   { name: '0011-texts', up: texts },
+  { name: '0012-way-out-of-a-phone', up: wayOut },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

@@ -294,14 +294,10 @@ async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[
   const made = await createPeople(trx, seal, drafts, author);
   for (const [index, row] of people.entries()) {
     const [phone] = (await phonesByPerson(trx, [made[index]!.id])).get(made[index]!.id) ?? [];
-    if (row.phone === 'odd codecs' && phone !== undefined)
-      await changePhone(
-        trx,
-        phone.id,
-        phone.version,
-        { ...phoneSnapshot(phone), codecs: demoCodecs(row) },
-        author,
-      );
+    if (phone === undefined || (row.phone !== 'odd codecs' && row.dialsOver === '')) continue;
+    const dialTrunkId = row.dialsOver === '' ? null : await itemCalled(trx, ['trunk'], row.dialsOver);
+    const codecs = row.phone === 'odd codecs' ? demoCodecs(row) : phone.codecs;
+    await changePhone(trx, phone.id, phone.version, { ...phoneSnapshot(phone), codecs, dialTrunkId }, author);
   }
   return made;
 }

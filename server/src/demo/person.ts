@@ -17,6 +17,8 @@ export interface DemoPerson {
   account: '' | 'yes';
   /** `French 5; Groups 3`. */
   skills: string;
+  /** Name of the trunk over which the phone dials out; empty for those of the rules. */
+  dialsOver: string;
 }
 
 /** What is wrong with phones of the demo that show it. */

@@ -75,6 +75,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
         e164: phone.e164,
         trunkId: phone.trunkId,
         callerId: shownBy(numbers, phone.numberId, teamId),
+        dialTrunkId: phone.dialTrunkId,
         emergencyAddress: helpAt(
           phone.emergencyAddress,
           phone.home ? null : (addresses.get(teamId ?? '') ?? null),

@@ -4221,6 +4221,7 @@ export interface paths {
                                 codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                                 timeZone: string | null;
                                 numberId: string | null;
+                                dialTrunkId: string | null;
                                 home: boolean;
                                 emergencyAddress: {
                                     street: string;
@@ -12461,6 +12462,7 @@ export interface paths {
                                 codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                                 timeZone: string | null;
                                 numberId: string | null;
+                                dialTrunkId: string | null;
                                 home: boolean;
                                 emergencyAddress: {
                                     street: string;
@@ -12805,6 +12807,7 @@ export interface paths {
                                     codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                                     timeZone: string | null;
                                     numberId: string | null;
+                                    dialTrunkId: string | null;
                                     home: boolean;
                                     emergencyAddress: {
                                         street: string;
@@ -13049,6 +13052,7 @@ export interface paths {
                                 codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                                 timeZone: string | null;
                                 numberId: string | null;
+                                dialTrunkId: string | null;
                                 home: boolean;
                                 emergencyAddress: {
                                     street: string;
@@ -13602,6 +13606,8 @@ export interface paths {
                         timeZone?: string | null;
                         /** Format: uuid */
                         numberId?: string | null;
+                        /** Format: uuid */
+                        dialTrunkId?: string | null;
                         /** @default false */
                         home?: boolean;
                         emergencyAddress?: {
@@ -13842,6 +13848,7 @@ export interface paths {
                                 codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                                 timeZone: string | null;
                                 numberId: string | null;
+                                dialTrunkId: string | null;
                                 home: boolean;
                                 emergencyAddress: {
                                     street: string;
@@ -14061,6 +14068,7 @@ export interface paths {
                                 codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                                 timeZone: string | null;
                                 numberId: string | null;
+                                dialTrunkId: string | null;
                                 home: boolean;
                                 emergencyAddress: {
                                     street: string;
@@ -15355,6 +15363,8 @@ export interface paths {
                         timeZone?: string | null;
                         /** Format: uuid */
                         numberId?: string | null;
+                        /** Format: uuid */
+                        dialTrunkId?: string | null;
                         /** @default false */
                         home?: boolean;
                         emergencyAddress?: {
@@ -15423,6 +15433,7 @@ export interface paths {
                             codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
                             timeZone: string | null;
                             numberId: string | null;
+                            dialTrunkId: string | null;
                             home: boolean;
                             emergencyAddress: {
                                 street: string;

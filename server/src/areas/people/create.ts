@@ -138,6 +138,7 @@ function phoneOf({ role = 'agent', phoneModel, home }: PersonDraft): PhoneDraft 
     codecs: [],
     timeZone: null,
     numberId: null,
+    dialTrunkId: null,
     home: home ?? false,
     emergencyAddress: null,
     lineKeys: [],

@@ -42,8 +42,18 @@ const keyOf = (personId: string, change: Partial<LineKey> = {}): LineKey => ({
 
 async function setKeys(phoneId: string, personId: string, lineKeys: unknown[]) {
   const phone = (await personOf(personId)).phones.find((each) => each.id === phoneId)!;
-  const { model, transport, codecs, timeZone, numberId, home, emergencyAddress } = phone;
-  const body = { model, transport, codecs, timeZone, numberId, home, emergencyAddress, lineKeys };
+  const { model, transport, codecs, timeZone, numberId, dialTrunkId, home, emergencyAddress } = phone;
+  const body = {
+    model,
+    transport,
+    codecs,
+    timeZone,
+    numberId,
+    dialTrunkId,
+    home,
+    emergencyAddress,
+    lineKeys,
+  };
   return admin.send<Refusal>('PUT', `/api/phones/${phoneId}`, body, { 'if-match': `"${phone.version}"` });
 }
 

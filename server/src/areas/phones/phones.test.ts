@@ -232,8 +232,19 @@ describe('several phones', () => {
     expect((await put({ transport: 'udp', timeZone: 'Moon/Base' }, phone.version)).body.errors[0]!.path).toBe(
       '/timeZone',
     );
-    const changed = await put({ transport: 'udp', timeZone: 'America/Denver' }, phone.version);
-    expect(changed.body).toMatchObject({ transport: 'udp', timeZone: 'America/Denver' });
+    const nowhere = await put({ transport: 'udp', dialTrunkId: phone.id }, phone.version);
+    expect(nowhere.body.errors[0]!.path).toBe('/dialTrunkId');
+    const { body: trunk } = await post<{ id: string }>('/api/trunks', {
+      ...{ name: 'Island lines', host: 'provider.example', account: 'island', channels: 2 },
+      ...{ prices: [], registers: false },
+    });
+    const settings = { transport: 'udp', timeZone: 'America/Denver', dialTrunkId: trunk.id };
+    const changed = await put(settings, phone.version);
+    expect(changed.body).toMatchObject(settings);
+    await night.live.settled();
+    expect(night.live.exchange.view().phones.get(phone.id)!.item.dialTrunkId).toBe(trunk.id);
+    const { body: used } = await admin.send<{ usedBy: { how: string }[] }>('GET', `/api/trunks/${trunk.id}`);
+    expect(used.usedBy).toMatchObject([{ how: 'dials out over it' }]);
     const history = (await admin.send<{ id: number }[]>('GET', `/api/items/${phone.id}/history`)).body;
     expect((await post(`/api/changes/${history[0]!.id}/take-back`)).status).toBe(204);
   });

@@ -46,6 +46,7 @@ export const phoneView = Joi.object<PhoneView, true>({
   codecs: codecsView.required(),
   timeZone: Joi.string().allow(null).required(),
   numberId: Joi.string().allow(null).required(),
+  dialTrunkId: Joi.string().allow(null).required(),
   home: Joi.boolean().required(),
   emergencyAddress: addressView.allow(null).required(),
   lineKeys: Joi.array().items(lineKeyView).required(),

@@ -38,6 +38,7 @@ export interface PhoneView {
   codecs: Codec[];
   timeZone: string | null;
   numberId: string | null;
+  dialTrunkId: string | null;
   home: boolean;
   emergencyAddress: EmergencyAddress | null;
   lineKeys: LineKey[];
@@ -68,6 +69,7 @@ export async function phonesByPerson(
       'f.codecs',
       'f.time_zone as timeZone',
       'f.number_id as numberId',
+      'f.dial_trunk_id as dialTrunkId',
       'f.home',
       'f.emergency_address as emergencyAddress',
       'f.line_keys as lineKeys',
@@ -108,8 +110,12 @@ export async function getPhone(database: Knex, id: string): Promise<OwnedPhone> 
 
 /** The fields that history keeps and take-back restores. */
 export function phoneSnapshot(phone: Omit<PhoneDraft, 'model'> & { model: ModelId | null }): PhoneDraft {
-  const { model, transport, codecs, timeZone, numberId, home, emergencyAddress, lineKeys } = phone;
-  return { model: model!, transport, codecs, timeZone, numberId, home, emergencyAddress, lineKeys };
+  const { model, transport, codecs, timeZone, numberId, dialTrunkId, home } = phone;
+  const { emergencyAddress, lineKeys } = phone;
+  return {
+    ...{ model: model!, transport, codecs, timeZone, numberId, dialTrunkId, home },
+    ...{ emergencyAddress, lineKeys },
+  };
 }
 
 interface PhoneOwner {
@@ -240,6 +246,7 @@ async function checkPhone(trx: Knex, draft: PhoneDraft, personId: string): Promi
   if (draft.timeZone !== null && !knownZone(draft.timeZone))
     throw Problem.field('/timeZone', 'That time zone is not known. Choose one of the list.');
   await checkInUse(trx, draft.numberId, 'number', '/numberId');
+  await checkInUse(trx, draft.dialTrunkId, 'trunk', '/dialTrunkId');
   for (const [index, key] of draft.lineKeys.entries()) {
     const path = `/lineKeys/${index}`;
     if (key.position > model.lineKeys)
@@ -255,10 +262,11 @@ async function checkPhone(trx: Knex, draft: PhoneDraft, personId: string): Promi
   }
 }
 
-function referencesOf({ numberId, lineKeys }: PhoneDraft) {
+function referencesOf({ numberId, dialTrunkId, lineKeys }: PhoneDraft) {
   const watched = [...new Set(lineKeys.map((key) => key.personId))];
   return [
     ...(numberId === null ? [] : [{ to: numberId, how: 'caller ID' }]),
+    ...(dialTrunkId === null ? [] : [{ to: dialTrunkId, how: 'dials out over it' }]),
     ...watched.map((to) => ({ to, how: 'line key' })),
   ];
 }
@@ -270,6 +278,7 @@ function columnsOf(draft: PhoneDraft) {
     codecs: draft.codecs,
     time_zone: draft.timeZone,
     number_id: draft.numberId,
+    dial_trunk_id: draft.dialTrunkId,
     home: draft.home,
     emergency_address: draft.emergencyAddress === null ? null : JSON.stringify(draft.emergencyAddress),
     line_keys: JSON.stringify([...draft.lineKeys].sort((one, other) => one.position - other.position)),

@@ -31,8 +31,11 @@ const show = showPhone(setUp.nameOf);
 const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = useEditing<{
   lineKeys: LineKey[];
 }>(async ({ lineKeys }, version) => {
-  const { model, transport, codecs, timeZone, numberId, home, emergencyAddress } = props.phone;
-  const body = { model, transport, codecs, timeZone, numberId, home, emergencyAddress, lineKeys };
+  const { model, transport, codecs, timeZone, numberId, dialTrunkId, home, emergencyAddress } = props.phone;
+  const body = {
+    ...{ model, transport, codecs, timeZone, numberId, dialTrunkId, home, emergencyAddress },
+    lineKeys,
+  };
   const params = { path: { id: props.phone.id }, header: ifMatch(version) };
   await ask(api.PUT('/api/phones/{id}', { params, body: body as never }));
   await setUp.load();

@@ -21,7 +21,7 @@ const session = useSession();
 const notices = useNotices();
 const show = showPhone(setUp.nameOf);
 
-type Draft = Pick<Phone, 'transport' | 'codecs' | 'timeZone' | 'numberId' | 'home'> & {
+type Draft = Pick<Phone, 'transport' | 'codecs' | 'timeZone' | 'numberId' | 'dialTrunkId' | 'home'> & {
   model: NonNullable<Phone['model']>;
   emergencyAddress: EmergencyAddress | null;
 };
@@ -41,10 +41,14 @@ function draftOf({
   codecs: allowed,
   timeZone,
   numberId,
+  dialTrunkId,
   home,
   emergencyAddress,
 }: Phone): Draft {
-  return { model: model!, transport, codecs: [...allowed], timeZone, numberId, home, emergencyAddress };
+  return {
+    ...{ model: model!, transport, codecs: [...allowed], timeZone, numberId, dialTrunkId },
+    ...{ home, emergencyAddress },
+  };
 }
 watch(
   () => props.phone,
@@ -64,6 +68,12 @@ const numbers = computed(() => [
     title: formatNumber(number.e164),
     props: { subtitle: number.label },
   })),
+]);
+const trunks = computed(() => [
+  { value: null, title: 'over the trunks of the dialling rules' },
+  ...(setUp.trunks ?? [])
+    .filter((trunk) => !trunk.retired || trunk.id === draft.value?.dialTrunkId)
+    .map((trunk) => ({ value: trunk.id, title: `over ${trunk.name}` })),
 ]);
 const team = computed(() => setUp.teams.find((each) => each.id === props.person.teamId));
 const teamAddress = computed(() => (team.value?.emergencyAddress ?? null) as EmergencyAddress | null);
@@ -119,6 +129,14 @@ function allow(codec: Codec, on: boolean): void {
           auto-select-first
           :readonly="!session.mayEdit"
         />
+      </LedgerField>
+      <LedgerField
+        label="Dials out"
+        for="phone-trunk"
+        :fault="faults['/dialTrunkId']"
+        hint="Whether somebody may dial a number, and with which digits, the dialling rules say all the same. A call for help takes any trunk."
+      >
+        <v-select id="phone-trunk" v-model="draft.dialTrunkId" :items="trunks" :readonly="!session.mayEdit" />
       </LedgerField>
       <LedgerField label="Time zone" for="phone-zone" :fault="faults['/timeZone']">
         <v-autocomplete

@@ -35,6 +35,7 @@ export const phoneWords: Record<string, string> = {
   codecs: 'Codecs',
   timeZone: 'Time zone',
   numberId: 'Caller ID',
+  dialTrunkId: 'Dials out over',
   home: 'Behind a router',
   emergencyAddress: 'Emergency address',
   lineKeys: 'Line keys',
@@ -51,6 +52,7 @@ export function showPhone(nameOf: (id: string) => string) {
       const named = (keys ?? []).map((key) => `${key.position} ${key.label || nameOf(key.personId)}`);
       return named.length === 0 ? 'none' : named.join(', ');
     }
+    if (field === 'dialTrunkId') return value == null ? 'the trunks of the rules' : nameOf(value as string);
     if (value === null || value === undefined) return 'none';
     if (field === 'model') return deviceModel(value as string)?.name ?? '';
     if (field === 'transport') return String(value).toUpperCase();
