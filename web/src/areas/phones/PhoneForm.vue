@@ -134,7 +134,7 @@ function allow(codec: Codec, on: boolean): void {
         label="Dials out"
         for="phone-trunk"
         :fault="faults['/dialTrunkId']"
-        hint="Whether somebody may dial a number, and with which digits, the dialling rules say all the same. A call for help takes any trunk."
+        hint="The dialling rules still say who may dial what, and with which digits. An emergency call takes any trunk."
       >
         <v-select id="phone-trunk" v-model="draft.dialTrunkId" :items="trunks" :readonly="!session.mayEdit" />
       </LedgerField>
