@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import type { PersonItem } from '../model/configuration.ts';
 import { Bench, configuration, outsideNumber, person, queue } from './exchange.testing.ts';
 import { Exchange } from './exchange.ts';
-import { handlerOf } from './handler.ts';
+import { handlerOf, tookPart } from './handler.ts';
 import { brokenInvariants } from './invariants.ts';
 
 /** `a` talks with a caller from second 3 on; `b` and `c` are there. */
@@ -152,6 +152,7 @@ describe('a caller is announced to a colleague', () => {
     expect(handlerOf(day.records)).toMatchObject({ personId: 'b' });
     day.at(21, { kind: 'legAnswered', leg: 'c1.4' });
     expect(handlerOf(day.records)).toEqual({ personId: 'c', name: 'Person c', passedBy: 'Person b' });
+    expect(['a', 'b', 'c', 'd'].filter((id) => tookPart(day.records, id))).toEqual(['a', 'b', 'c']);
   });
 
   test('an exchange restored in the middle goes on as the other', () => {

@@ -24,3 +24,10 @@ export function handlerOf(story: readonly StoryRecord[]): Handler | null {
   }
   return handler;
 }
+
+/** Whether this person talked with the caller or was told of them, also when the call went on to somebody else. */
+export function tookPart(story: readonly StoryRecord[], personId: string): boolean {
+  return story.some(
+    (record) => (record.kind === 'answered' || record.kind === 'told') && record.personId === personId,
+  );
+}

@@ -71,7 +71,13 @@ test('announced, taken back, announced again and put through: the story names bo
   const to = { kind: 'person', id: two.id };
   expect((await press(one, callId, 'hand-over', { to })).status).toBe(204);
   await gateway.wait('released', (each) => each.leg === leg);
+  const outcome = (who: Agent) =>
+    who.browser.send<{ detail: string }>('PUT', `/api/desk/calls/${callId}/outcome`, { note: 'told all' });
+  expect((await outcome(one)).status).toBe(204);
   await over(callId);
+  expect((await outcome(one)).status).toBe(204);
+  const third = await personSignedIn(night, admin, 'Was Not There', 'agent');
+  expect((await third.browser.send('GET', `/api/desk/calls/${callId}`)).status).toBe(403);
   const { body } = await admin.send<{ story: { kind: string; name?: string }[]; personName: string }>(
     'GET',
     `/api/calls/${callId}`,

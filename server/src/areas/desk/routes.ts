@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { v7 as uuid } from 'uuid';
+import { tookPart } from '@night-bell/core/exchange/handler';
 import { merge } from '@night-bell/core/match/merge';
 import { readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
@@ -18,6 +19,7 @@ import {
   type DeskCall,
   deskCallOf,
   endedDeskCall,
+  endedStory,
   giveOutcome,
   lastCalls,
   mergeValues,
@@ -33,12 +35,16 @@ const textOrNull = Joi.string().allow(null).required();
 export function deskRoutes(services: Services): Route[] {
   const { database, live } = services;
 
+  const storyOf = async (id: string) => live.story(id) ?? (await endedStory(database, id));
+
   /** A call in progress or over; an agent's own only. */
   const find = async (id: string, me: Caller): Promise<DeskCall> => {
     const now = live.ready ? callLive(live.exchange.view(), id) : null;
     const call = now === null ? await endedDeskCall(database, id) : deskCallOf(now);
     if (call === null) throw new Problem('notFound', 'There is no such call.');
-    const own = call.personId === me.personId || (now !== null && isOf(now, me.personId));
+    const rung = call.personId === me.personId || (now !== null && isOf(now, me.personId));
+    // Who handed the caller over still says how their part ended.
+    const own = rung || tookPart(await storyOf(id), me.personId);
     if (!own && !readers.includes(me.role))
       throw new Problem('notAllowed', 'Agents open their own calls. Ask a supervisor.');
     return call;

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { CallLive } from '../../live/view.ts';
+import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { type Outcome, outcomesOf } from '@night-bell/core/model/outcomes';
 import { Problem } from '../../http/problems.ts';
 import { contactAgain } from '../campaigns/contacts.queries.ts';
@@ -37,6 +38,11 @@ export function deskCallOf(live: CallLive): DeskCall {
     recordId: live.recordId,
     sourceId: live.sourceId,
   };
+}
+
+export async function endedStory(database: Knex, id: string): Promise<StoryRecord[]> {
+  const row = await database('call').where({ id }).first<{ story: StoryRecord[] } | undefined>('story');
+  return row?.story ?? [];
 }
 
 export async function endedDeskCall(database: Knex, id: string): Promise<DeskCall | null> {

@@ -58,7 +58,9 @@ watch(
   () => current.value,
   (call, before) => {
     if (handingOver.value !== call?.callId) handingOver.value = null;
-    if (call === null && before != null && before.stage === 'talking') wrapUpCall.value = before.callId;
+    // Who only heard of a caller has nothing to say of how it ended.
+    const mine = before?.personId === me.value && before.stage === 'talking';
+    if (call === null && mine) wrapUpCall.value = before.callId;
     else if (call !== null) wrapUpCall.value = null;
   },
 );
