@@ -108,7 +108,10 @@ export async function chargeCalls(
   // Longest prefix, exact decimals, to the second and rounded up to a millionth: all in one statement.
   await trx.raw(
     `with given as (
-       select * from json_to_recordset(?) as g (call_id uuid, trunk_id uuid, digits text, seconds int)
+       -- Who had the caller twice was on the line twice.
+       select call_id, trunk_id, digits, sum(seconds)::int as seconds
+       from json_to_recordset(?) as g (call_id uuid, trunk_id uuid, digits text, seconds int)
+       group by call_id, trunk_id, digits
      ), priced as (
        select g.*, p.per_minute, ceil(p.per_minute * 1000000 * g.seconds / 60) / 1000000 as cost from given g
        cross join lateral (
@@ -118,11 +121,11 @@ export async function chargeCalls(
        ) p
      ), charged as (
        insert into ledger_entry (kind, amount, what, call_id, once)
-       select 'call', -cost, digits || ', ' || seconds || ' s', call_id, 'call ' || call_id || ' ' || digits
+       select 'call', -cost, digits || ', ' || seconds || ' s', call_id, 'call ' || call_id || ' ' || trunk_id || ' ' || digits
        from priced where cost > 0
        on conflict (once) do nothing returning call_id, amount
-     )
-     update call set cost = coalesce(call.cost, 0) - charged.amount from charged where call.id = charged.call_id`,
+     ), sums as (select call_id, sum(amount) as amount from charged group by call_id)
+     update call set cost = coalesce(call.cost, 0) - sums.amount from sums where call.id = sums.call_id`,
     [
       JSON.stringify(
         calls.map(({ callId, trunkId, digits, seconds }) => ({

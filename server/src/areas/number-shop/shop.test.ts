@@ -159,7 +159,9 @@ describe('the balance', () => {
     ).body;
     const callId = '00000000-0000-7000-8000-00000000000a';
     const calls = [
-      { callId, trunkId: trunk.id, digits: '12065550140', seconds: 90 },
+      // On the line twice, a caller having gone there and back.
+      { callId, trunkId: trunk.id, digits: '12065550140', seconds: 60 },
+      { callId, trunkId: trunk.id, digits: '12065550140', seconds: 30 },
       { callId, trunkId: trunk.id, digits: '+3361234567', seconds: 1 },
     ];
     const before = await balance(database);
