@@ -1,5 +1,6 @@
 import type { ReachedBy } from '../distribute/candidates.ts';
 import { firstReasonIndex, type PhoneFacts } from '../distribute/eligibility.ts';
+import type { Destination } from '../model/destination.ts';
 import type { Refusal } from './events.ts';
 import type { Agent, Phone, State } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
@@ -186,6 +187,12 @@ function isReachable(state: State, phone: Phone): boolean {
 export function reachedBy(phone: Phone | undefined): ReachedBy | null {
   if (phone === undefined) return null;
   return phone.item.kind === 'softphone' && phone.item.home ? 'homeSoftphone' : phone.item.kind;
+}
+
+/** Where calls meant for them rest at last: their own voicemail, or the end for who has none. */
+export function ownMailbox(agent: Agent | undefined): Destination {
+  const id = agent?.person.voicemailBoxId ?? null;
+  return id === null ? { kind: 'end' } : { kind: 'voicemail', id };
 }
 
 function eligiblePhones(agent: Agent): Phone[] {

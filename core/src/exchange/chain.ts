@@ -1,6 +1,6 @@
 import { reasonsAgainstDirect } from '../distribute/eligibility.ts';
 import type { Destination } from '../model/destination.ts';
-import { reachablePhones, reachedBy } from './agents.ts';
+import { ownMailbox, reachablePhones, reachedBy } from './agents.ts';
 import { ringAgent } from './ringing.ts';
 import type { Agent, Call, State } from './state.ts';
 
@@ -21,9 +21,7 @@ export function nextInChain(state: State, call: Call): void {
     chain.left.shift();
   }
   const step = chain.left.shift() as Destination | undefined;
-  const boxId = agent?.person.voicemailBoxId ?? null;
-  const own: Destination = boxId === null ? { kind: 'end' } : { kind: 'voicemail', id: boxId };
-  state.todo.push({ send: call, to: step ?? own, inChain: true });
+  state.todo.push({ send: call, to: step ?? ownMailbox(agent), inChain: true });
 }
 
 /** The next of their phones in ring order that has not rung for this call; false when there is none. */

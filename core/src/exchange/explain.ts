@@ -6,7 +6,7 @@ import {
 } from '../distribute/candidates.ts';
 import { reasonCodes, reasonsAgainst } from '../distribute/eligibility.ts';
 import { type Destination, passingSteps } from '../model/destination.ts';
-import { reachedBy, ringingPhone } from './agents.ts';
+import { ownMailbox, reachedBy, ringingPhone } from './agents.ts';
 import type { ChosenBecause, StoryRecord } from './records.ts';
 import { type Call, type Membership, type QueueState, type State, displayState } from './state.ts';
 
@@ -40,11 +40,7 @@ export function stepsLeft(state: State, call: Call): string[] {
   );
   const last = chain.left.at(-1);
   if (last !== undefined && !passingSteps.includes(last.kind)) return steps;
-  const boxId = state.agents.get(chain.personId)?.person.voicemailBoxId ?? null;
-  return [
-    ...steps,
-    destinationName(state, boxId === null ? { kind: 'end' } : { kind: 'voicemail', id: boxId }),
-  ];
+  return [...steps, destinationName(state, ownMailbox(state.agents.get(chain.personId)))];
 }
 
 /** Who was considered for `call`, who was chosen, and why. Reads the state, never touches it. */

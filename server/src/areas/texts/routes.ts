@@ -76,8 +76,7 @@ export function textRoutes({ database, live }: Services): Route[] {
       errors: ['notNow', 'notAllowed'],
       handle: async ({ body, caller }) => {
         const me = signedIn(caller);
-        const numbers = await textNumbers(database);
-        const number = numbers.find((each) => each.id === body.numberId);
+        const [number] = await textNumbers(database, { id: body.numberId });
         if (number === undefined)
           throw Problem.field('/numberId', 'This number takes no texts. Say first who reads them.');
         if (me.role === 'agent' && !isRead(number.reader, me.personId))

@@ -59,8 +59,13 @@ async function tell(database: Knex): Promise<void> {
   await database.raw(`select pg_notify('${textsChannel}', '')`);
 }
 
-export async function textNumbers(database: Knex): Promise<TextNumber[]> {
+/** All of them, or the one with this id or these digits. */
+export async function textNumbers(
+  database: Knex,
+  which: { id?: string; e164?: string } = {},
+): Promise<TextNumber[]> {
   const rows = await database('number')
+    .where(which)
     .whereNotNull('texts_item')
     .whereNotNull('e164')
     .select<{ id: string; e164: string; texts_kind: TextReader['kind']; texts_item: string }[]>(
@@ -141,7 +146,7 @@ export async function keepText(
   text: ArrivedText,
   at = new Date(),
 ): Promise<string | null> {
-  const number = (await textNumbers(trx)).find((each) => each.e164 === text.to);
+  const [number] = await textNumbers(trx, { e164: text.to });
   if (number === undefined) return 'This number takes no texts.';
   const id = newId();
   const kept = await trx('text_message')
