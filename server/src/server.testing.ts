@@ -151,8 +151,9 @@ export async function personSignedIn(
   admin: Browser,
   name: string,
   role: string,
+  more: object = {},
 ): Promise<{ browser: Browser; made: NewPerson }> {
-  const made = (await admin.send<NewPerson>('POST', '/api/people', { name, role })).body;
+  const made = (await admin.send<NewPerson>('POST', '/api/people', { name, role, ...more })).body;
   const browser = new Browser(night);
   expect(await browser.signIn(made.login, made.signInCode)).toBe(204);
   expect((await browser.send('PUT', '/api/session/password', { password })).status).toBe(204);

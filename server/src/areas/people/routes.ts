@@ -2,12 +2,13 @@ import Joi from 'joi';
 import { Proposals } from '@night-bell/core/model/proposals';
 import { personChange, personDraft } from '@night-bell/core/model/people.schema';
 import { role as roleField } from '@night-bell/core/model/fields.schema';
-import { editors, mayDirect, operators, readers } from '@night-bell/core/model/roles';
+import { editors, operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
 import { agentState, type AgentStateBody, stateEvent } from './agent-state.ts';
+import { checkDirects } from './directing.ts';
 import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
 import { usedByView } from '../../http/used-by-view.ts';
@@ -49,15 +50,8 @@ const bulkChange = Joi.object<BulkChange>({
   .messages({ 'object.min': 'Say what is to change.' });
 
 export function peopleRoutes({ database, seal, sessions, live }: Services): Route[] {
-  /** On behalf of an administrator, or of a supervisor for the teams they look after. */
   const direct = async (me: Caller, id: string, { state, reason }: AgentStateBody): Promise<void> => {
-    const person = await getPerson(database, id);
-    const { looksAfter } = await getPerson(database, me.personId);
-    if (!mayDirect({ role: me.role, looksAfter }, person.teamId))
-      throw new Problem(
-        'notAllowed',
-        `${person.name} is in ${person.teamName ?? 'no team'}, which you do not look after. An administrator can change that.`,
-      );
+    await checkDirects(database, me, id);
     await live.command(stateEvent(id, state, reason), me.personId);
   };
 

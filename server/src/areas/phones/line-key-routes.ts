@@ -9,6 +9,7 @@ import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
+import { checkDirects } from '../people/directing.ts';
 import { changePhone, getPhone, type OwnedPhone, phoneSnapshot } from './store.ts';
 
 const area = 'Phones';
@@ -61,13 +62,15 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
         position: Joi.number().integer().min(1).max(99).required(),
       }),
       reply: Joi.object({ said: Joi.string().required() }),
-      errors: ['notFound', 'notNow', 'exchangeAway'],
+      errors: ['notFound', 'notNow', 'notAllowed', 'exchangeAway'],
       handle: async ({ params, caller }) => {
         const phone = await getPhone(database, params.id);
         const key = phone.lineKeys.find((each) => each.position === params.position);
         if (key === undefined) throw new Problem('notFound', 'Nothing is set for that key.');
+        const me = signedIn(caller);
+        await checkDirects(database, me, phone.personId);
         const { watched, leg, own, face } = faceOf(phone, key);
-        const by = signedIn(caller).personId;
+        const by = me.personId;
         const person = live.exchange.view().agents.get(key.personId)?.person;
         if (person === undefined) throw new Problem('notNow', 'Who is watched works here no longer.');
         switch (face.press) {
@@ -106,12 +109,14 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
       who: operators,
       params: idParams,
       reply: Joi.object({ said: Joi.string().required() }),
-      errors: ['notFound', 'notNow', 'exchangeAway'],
+      errors: ['notFound', 'notNow', 'notAllowed', 'exchangeAway'],
       handle: async ({ params, caller }) => {
         const phone = await getPhone(database, params.id);
+        const me = signedIn(caller);
+        await checkDirects(database, me, phone.personId);
         const leg = talkingLeg(live.exchange.view(), phone.personId);
         if (leg === null) throw new Problem('notNow', 'Nobody talks on this phone.');
-        await live.command({ kind: 'callTakenBack', leg }, signedIn(caller).personId);
+        await live.command({ kind: 'callTakenBack', leg }, me.personId);
         return { said: 'The caller is back.' };
       },
     }),

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { NightBell } from '../../app.ts';
-import { type Browser, openNight, TestGateway, until } from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
 import type { NewPerson } from '../people/create.ts';
 import type { PersonView } from '../people/store.ts';
 
@@ -149,6 +149,16 @@ describe('keys that watch extensions', () => {
     const face = async () =>
       (await admin.send<{ press: string; light: string }[]>('GET', `${key}/line-keys`)).body[0]!;
     expect((await takenBack()).body.detail).toBe('Nobody talks on this phone.');
+    const { body: team } = await admin.send<{ id: string }>('POST', '/api/teams', { name: 'Another team' });
+    const looksAfter = [team.id];
+    const { browser } = await personSignedIn(night, admin, 'Other Chief', 'supervisor', { looksAfter });
+    for (const what of ['line-keys/1/press', 'take-back']) {
+      const refused = await browser.send<Refusal>('POST', `${key}/${what}`);
+      expect([refused.status, refused.body.detail]).toEqual([
+        403,
+        expect.stringContaining('do not look after'),
+      ]);
+    }
 
     gateway.say({ kind: 'call', ref: 'announced', to: tells.person.extension, from: '+13605550117' });
     const { leg, callId } = await gateway.wait('ring', (ring) => ring.device === tells.made.phone!.account);
