@@ -27,6 +27,7 @@ export async function openCompany() {
     checkReplies: false,
     requestsPerMinute: 1_000_000,
   });
+  await night.live.start();
   const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
   const signedIn = await fetch(`${address}/api/session`, {
     method: 'POST',

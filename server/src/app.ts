@@ -3,16 +3,9 @@ import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import websocket from '@fastify/websocket';
-import { timingSafeEqual } from 'node:crypto';
-import Fastify, {
-  type FastifyBaseLogger,
-  type FastifyError,
-  type FastifyInstance,
-  type FastifyRequest,
-} from 'fastify';
+import Fastify, { type FastifyBaseLogger, type FastifyError, type FastifyInstance } from 'fastify';
 import type { Logger } from 'pino';
-import type { WebSocket } from 'ws';
-import { roles } from '@night-bell/core/model/roles';
+import { longestMessage } from '@night-bell/core/devices/read';
 import { callShares } from './areas/calls/calls.queries.ts';
 import { trunkAccess } from './areas/trunks/access.ts';
 import { Shop, type ShopDoor } from './areas/number-shop/shop.ts';
@@ -24,6 +17,7 @@ import type { Database } from './database/connection.ts';
 import { Problem } from './http/problems.ts';
 import { registerRoutes } from './http/register.ts';
 import type { Route } from './http/route.ts';
+import { PageSockets, registerSockets } from './http/sockets.ts';
 import { declaredRoutes } from './routes.ts';
 import { RecordSync } from './jobs/record-sync.ts';
 import { BrowserPhones } from './live/browser-phones.ts';
@@ -65,13 +59,6 @@ export interface NightBell {
 const rentEveryMs = 3_600_000;
 const bodyLimit = 2 * 1024 * 1024;
 
-/** Sockets are no declared routes; each says here who may open it. */
-export const sockets = {
-  '/api/live': roles,
-  '/api/desk/phone-line': roles,
-  '/devices': 'gateways with the key',
-} as const;
-
 /** The whole server, ready to listen. The database must be migrated. */
 export async function buildApp(options: AppOptions): Promise<NightBell> {
   const { database, seal, logger } = options;
@@ -94,6 +81,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const supply = new ContactSupply(database, logger);
   const live = new Live(database, doors(gateways, supply), logger);
   const pages = new Pages(live);
+  const pageSockets = new PageSockets(sessions, logger);
   const browserPhones = new BrowserPhones(database, live, logger);
   const recordSync = new RecordSync(database, seal, () => live.isHost, logger);
   const services = { database, seal, sessions, guesses: new Guesses(database), live };
@@ -112,7 +100,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     errorResponseBuilder: (_request, context) =>
       new Problem('tooMany', `Too many requests. Wait ${Math.ceil(context.ttl / 1000)} s, then go on.`),
   });
-  await app.register(websocket, { options: { maxPayload: 256 * 1024 } });
+  await app.register(websocket, { options: { maxPayload: longestMessage } });
   app.setErrorHandler((error: FastifyError, _request, reply) => {
     const problem = asProblem(error, logger);
     return reply.code(problem.status).type('application/problem+json').send(problem.body());
@@ -129,33 +117,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const routes = declaredRoutes(services, gateways, recordSync, shop);
   registerRoutes(app, routes, sessions, options.checkReplies);
 
-  app.register((scope, _options, done) => {
-    /** Who opens a socket from a page of ours; null closes it. */
-    const opener = async (socket: WebSocket, request: FastifyRequest) => {
-      const origin = request.headers.origin;
-      const session = await sessions.find(request);
-      const foreign = origin !== undefined && new URL(origin).host !== request.headers.host;
-      if (session !== null && !session.mustSetPassword && !foreign) return session;
-      socket.close(4401, 'sign in first');
-      return null;
-    };
-    scope.get('/api/live', { websocket: true }, async (socket, request) => {
-      const session = await opener(socket, request);
-      if (session !== null) pages.open(socket, session.personId, session.role);
-    });
-    scope.get('/api/desk/phone-line', { websocket: true }, async (socket, request) => {
-      const session = await opener(socket, request);
-      if (session !== null) await browserPhones.open(socket, session.personId);
-    });
-    scope.get('/devices', { websocket: true }, (socket, request) => {
-      const sent = Buffer.from(String(request.headers.authorization ?? ''));
-      const expected = Buffer.from(`Bearer ${options.gatewayKey}`);
-      if (sent.length !== expected.length || !timingSafeEqual(sent, expected))
-        return socket.close(4401, 'wrong key');
-      gateways.connect(socket);
-    });
-    done();
-  });
+  const { gatewayKey } = options;
+  registerSockets(app, { pageSockets, pages, browserPhones, gateways, gatewayKey });
 
   if (options.webFolder !== null) {
     await app.register(fastifyStatic, { root: options.webFolder, maxAge: '1h' });
@@ -179,8 +142,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     () => undefined,
   );
   live.listenForTexts(() => void gateways.texts.sendWaiting());
-  await live.start();
   const close = async () => {
+    pageSockets.close();
     pages.close();
     browserPhones.close();
     clearInterval(rent);

@@ -44,7 +44,9 @@ const night = await buildApp({
   ...(shop === null ? {} : { shop }),
   checkReplies: process.env.NODE_ENV !== 'production',
 });
+// Answering first: while the exchange reads its log again, pages hear how far it is.
 await night.app.listen({ host: '127.0.0.1', port: Number(process.env.NIGHT_BELL_PORT ?? 4380) });
+void night.live.start();
 const { name } = await installation(database);
 process.send?.({ ready: true, name, firstAdministratorCode: code, phones });
 

@@ -18,8 +18,8 @@ import { Seal } from './security/seal.ts';
 export const gatewayKey = 'key of the tests';
 export const password = 'a bell in the night';
 
-/** A database of its own in the cluster that npm test started. */
-export async function freshDatabase(): Promise<{
+/** A database of its own in the cluster that npm test started; with the tables of today, or with what `fill` gives it. */
+export async function freshDatabase(fill: (database: Database) => Promise<unknown> = migrate): Promise<{
   url: string;
   database: Database;
   drop: () => Promise<void>;
@@ -31,7 +31,7 @@ export async function freshDatabase(): Promise<{
   await admin.raw(`create database ${name}`);
   const url = cluster.replace(/\/postgres$/, `/${name}`);
   const database = connect(url);
-  await migrate(database);
+  await fill(database);
   const drop = async () => {
     await database.destroy();
     await admin.raw(`drop database ${name} with (force)`);
@@ -40,10 +40,11 @@ export async function freshDatabase(): Promise<{
   return { url, database, drop };
 }
 
-export const seal = new Seal(randomBytes(32));
+/** The same in every run: a dump of an installation opens with it (fixtures/). */
+export const seal = new Seal(Buffer.alloc(32, 7));
 
-export function startServer(database: Database, shop?: ShopDoor): Promise<NightBell> {
-  return buildApp({
+export async function startServer(database: Database, shop?: ShopDoor): Promise<NightBell> {
+  const night = await buildApp({
     database,
     seal,
     gatewayKey,
@@ -53,6 +54,8 @@ export function startServer(database: Database, shop?: ShopDoor): Promise<NightB
     requestsPerMinute: 100_000,
     ...(shop === undefined ? {} : { shop }),
   });
+  await night.live.start();
+  return night;
 }
 
 export interface Answer<T = Record<string, never>> {
@@ -124,12 +127,17 @@ export async function firstAdministrator(night: NightBell, database: Database): 
   return browser;
 }
 
-/** A person of a role, with an own password, signed in. */
 /** A server on a database of its own, with its first administrator; with a gateway connected when one is given. */
 export async function openNight(
   gateway?: TestGateway,
   trunkHosts: string[] = [],
-): Promise<{ night: NightBell; admin: Browser; address: string; drop: () => Promise<void> }> {
+): Promise<{
+  night: NightBell;
+  admin: Browser;
+  address: string;
+  database: Database;
+  drop: () => Promise<void>;
+}> {
   const fresh = await freshDatabase();
   const night = await startServer(fresh.database);
   const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
@@ -143,9 +151,10 @@ export async function openNight(
     await night.close();
     await fresh.drop();
   };
-  return { night, admin, address, drop };
+  return { night, admin, address, database: fresh.database, drop };
 }
 
+/** A person of a role, with an own password, signed in. */
 export async function personSignedIn(
   night: NightBell,
   admin: Browser,

@@ -224,6 +224,7 @@ export class StandIns {
         });
       case 'hold':
       case 'resume':
+      case 'remark':
         return;
     }
   }

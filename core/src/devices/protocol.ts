@@ -59,7 +59,9 @@ export type FromGateway =
       device?: string;
     }
   | { kind: 'callerHungUp'; callId: string }
-  /** The pages of a fax, as a PDF in base64. */
+  /** A part of a fax's file, in base64, in order: a message is no longer than `longestMessage`. */
+  | { kind: 'faxPart'; callId: string; file: string }
+  /** The pages of a fax are all sent: a PDF, of which this is the last part. */
   | { kind: 'fax'; callId: string; pages: number; file: string }
   /** A text to a number of ours. `price` is what the provider asks for it, decimal; a `ref` that came before is the same text. */
   | { kind: 'text'; ref: string; to: string; from: string; body: string; price: string }
@@ -117,6 +119,8 @@ export type ToGateway =
   | { kind: 'record'; effect: string; callId: string; greetingSeconds: number; maxMessageSeconds: number }
   | { kind: 'released'; effect: string; callId: string; leg: string }
   | { kind: 'callAccepted'; ref: string; callId: string }
+  /** About a message of the gateway's: it was taken after something odd in it was cleaned, or was not taken. */
+  | { kind: 'remark'; of: string; taken: boolean; why: string }
   /** Send a text over this provider; `ref` names it, and comes once more when nothing was heard of it. */
   | { kind: 'sendText'; ref: string; trunkHost: string; to: string; from: string; body: string }
   /** A text that came was kept, or is taken nowhere and costs nothing. */

@@ -86,7 +86,8 @@ export type Effect =
 
 /**
  * How a call ended. Exactly one of these for every call. `abandoned`: of an inbound call, the caller gave up; of an
- * outbound one, a person answered and no agent could take the call in time.
+ * outbound one, a person answered and no agent could take the call in time. `lost`: the exchange could not go on with
+ * it, for a fault of its own.
  */
 export type CallResult =
   | 'answered'
@@ -101,6 +102,7 @@ export type CallResult =
   | 'hungUp'
   | 'optedOut'
   | 'lineClosed'
+  | 'lost'
   | Exclude<LegFailure, 'declined'>;
 
 export const callResults: readonly CallResult[] = [
@@ -122,6 +124,7 @@ export const callResults: readonly CallResult[] = [
   'congestion',
   'unreachable',
   'lineClosed',
+  'lost',
 ];
 
 /** `dialled`: made by somebody of ours. `line`: a line to an agent's outside number, held open between calls. */

@@ -1,5 +1,5 @@
 import { beginWrapUp, refreshAgent, refreshPhoneFacts } from './agents.ts';
-import type { CallResult, EndedBy, ReleaseCause } from './effects.ts';
+import type { CallFacts, CallResult, EndedBy, ReleaseCause } from './effects.ts';
 import type { Refusal } from './events.ts';
 import { land } from './in-air.ts';
 import { resumeHeld } from './answering.ts';
@@ -74,42 +74,44 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
       wrapUpSeconds,
     });
   }
-  state.out.effects.push({
-    kind: 'callEnded',
-    facts: {
-      callId: call.id,
-      direction: call.direction,
-      to: call.to,
-      from: call.from,
-      callerName: call.callerName,
-      numberId: call.numberId,
-      queueId: call.lastQueueId,
-      personId: agent === null ? call.handedOverBy : agent.person.id,
-      result,
-      endedBy: by,
-      arrivedAt: call.arrivedAt,
-      answeredAt: call.answeredAt,
-      endedAt: state.now,
-      waitedMs,
-      talkedMs,
-      messageMs,
-      voicemailBoxId: result === 'voicemail' ? call.voicemailBoxId : null,
-      offers: call.offers,
-      lastDestination: call.lastDestination,
-      standIn: call.standIn,
-      trunkId,
-      campaignId: call.campaign === null ? null : call.campaign.item.id,
-      contactId: call.contact === null ? null : call.contact.contactId,
-      attempt: call.contact === null ? 0 : call.contact.attempt,
-      recordId: call.record === null ? null : call.record.id,
-      ways,
-      sourceId: call.sourceId,
-    },
-  });
+  const end = { endedBy: by, result, waitedMs, talkedMs, messageMs, trunkId, ways };
+  state.out.effects.push({ kind: 'callEnded', facts: factsOf(state, call, end) });
   if (agent !== null) freeAgent(state, agent, call, wrapUpSeconds ?? 0);
   // A colleague who only heard of the caller has nothing to wrap up.
   const told = call.announcedTo;
   if (told !== null && told.calls.includes(call)) freeAgent(state, told, call, 0);
+}
+
+/** What is kept of a call that ends now. */
+export function factsOf(
+  state: State,
+  call: Call,
+  end: Pick<CallFacts, 'endedBy' | 'result' | 'waitedMs' | 'talkedMs' | 'messageMs' | 'trunkId' | 'ways'>,
+): CallFacts {
+  const agent = call.talkingAgent;
+  return {
+    callId: call.id,
+    direction: call.direction,
+    to: call.to,
+    from: call.from,
+    callerName: call.callerName,
+    numberId: call.numberId,
+    queueId: call.lastQueueId,
+    personId: agent === null ? call.handedOverBy : agent.person.id,
+    arrivedAt: call.arrivedAt,
+    answeredAt: call.answeredAt,
+    endedAt: state.now,
+    voicemailBoxId: end.result === 'voicemail' ? call.voicemailBoxId : null,
+    offers: call.offers,
+    lastDestination: call.lastDestination,
+    standIn: call.standIn,
+    campaignId: call.campaign === null ? null : call.campaign.item.id,
+    contactId: call.contact === null ? null : call.contact.contactId,
+    attempt: call.contact === null ? 0 : call.contact.attempt,
+    recordId: call.record === null ? null : call.record.id,
+    sourceId: call.sourceId,
+    ...end,
+  };
 }
 
 /**

@@ -98,7 +98,12 @@ export type ExchangeEventBody =
   /** What the days before brought; taken only by a campaign that knows of none. */
   | { kind: 'talliesKnown'; campaignId: string; tallies: DayTally[] }
   /** Never to be called again, by any campaign. */
-  | { kind: 'optedOut'; e164: string };
+  | { kind: 'optedOut'; e164: string }
+  /**
+   * Stands where an event stood that could not be taken or written: it changes nothing of what that event would have.
+   * The calls named end as lost, and the wrap-up and back-off of the people named end, before any timer fires.
+   */
+  | { kind: 'setAside'; what: string; callIds: string[]; personIds: string[] };
 
 /** `seq` is gapless, `at` is UTC milliseconds; an `at` before the engine's own time counts as that time. */
 export type ExchangeEvent = ExchangeEventBody & { seq: number; at: number };

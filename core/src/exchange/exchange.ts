@@ -1,4 +1,4 @@
-import { type Configuration, defaultSettings } from '../model/configuration.ts';
+import type { Configuration } from '../model/configuration.ts';
 import {
   choosePhone,
   endRest,
@@ -13,11 +13,10 @@ import { changeConfiguration } from './configuration.ts';
 import { noAgentInTime, optOut } from './contacts.ts';
 import { serveAgent, serveCall } from './dispatch.ts';
 import type { Effect } from './effects.ts';
+import { emptyState } from './empty-state.ts';
 import { callerHangsUp, messageRanOut } from './ending.ts';
 import type { ExchangeEvent, Refusal } from './events.ts';
-import { IndexedHeap } from './heap.ts';
 import { contactGreeted, keyPressed, legAnswered, legEnded, legFailed, rangOut } from './legs.ts';
-import { DialPlan } from '../dialling/rules.ts';
 import { askLine, closeLineOf } from './lines.ts';
 import { announce, takeCallerBack } from './announcing.ts';
 import { handOver, takeRinging } from './passing.ts';
@@ -27,9 +26,10 @@ import type { Detail, StoryRecord } from './records.ts';
 import { arrive, sendTo } from './routing.ts';
 import { faxReceived } from './rooms.ts';
 import { restoreState } from './restore.ts';
+import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
 import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
 import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
-import { timerBefore, timerClass } from './timers.ts';
+import { timerClass } from './timers.ts';
 
 /** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
 export const engineVersion = 6;
@@ -100,7 +100,8 @@ export class Exchange {
 
   /**
    * Takes one event: first every timer due at or before its time, in order, each at its own instant; then
-   * the event. Throws when `seq` is not the next one: a host that skipped an event must rebuild.
+   * the event. Throws when `seq` is not the next one: a host that skipped an event must rebuild. Throws `ExchangeFault`
+   * when something broke on the way: the state is half changed then, and the host must rebuild without this event.
    */
   handle(event: ExchangeEvent, detail: Detail = 'bounded'): Handled {
     const state = this.state;
@@ -109,10 +110,28 @@ export class Exchange {
     }
     state.seq = event.seq;
     state.out = { detail, effects: [], records: [] };
+    try {
+      const refusal = this.take(event);
+      return { effects: state.out.effects, records: state.out.records, refusal };
+    } catch (error) {
+      throw new ExchangeFault(event, namesOf(event, state.atHand), error);
+    } finally {
+      state.atHand = null;
+    }
+  }
+
+  private take(event: ExchangeEvent): Refusal | null {
+    const state = this.state;
     const at = Math.max(state.now, event.at);
+    if (event.kind === 'setAside') {
+      // Before the first timer that is due, at its instant: it may be the one that breaks.
+      state.now = Math.min(at, Math.max(state.now, this.nextTimerAt() ?? at));
+      setAside(state, event);
+    }
     for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at;) {
       state.timers.remove(timer);
       state.now = Math.max(state.now, timer.at);
+      state.atHand = timer.owner;
       fire(state, timer);
       const next = state.timers.peek();
       // All releases of one instant come before anybody is chosen: who is free then is free for all callers.
@@ -121,9 +140,10 @@ export class Exchange {
       timer = state.timers.peek();
     }
     state.now = at;
+    state.atHand = null;
     const refusal = apply(state, event);
     settle(state);
-    return { effects: state.out.effects, records: state.out.records, refusal };
+    return refusal;
   }
 }
 
@@ -187,6 +207,10 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
     case 'optedOut':
       optOut(state, event);
       return null;
+    case 'setAside':
+      return null;
+    default:
+      throw new Error(`no event is called ${(event as { kind: unknown }).kind}`);
   }
 }
 
@@ -222,39 +246,12 @@ function drain(state: State): void {
   const todo = state.todo;
   for (let i = 0; i < todo.length; i++) {
     const next = todo[i]!;
+    state.atHand = 'send' in next ? next.send : next;
     if (next instanceof Agent) serveAgent(state, next);
     else if (next instanceof Call) serveCall(state, next);
     else if (next.send.stage !== 'ended') sendTo(state, next.send, next.to, next.inChain);
   }
   todo.length = 0;
-}
-
-export function emptyState(): State {
-  return {
-    now: 0,
-    seq: 0,
-    settings: defaultSettings,
-    agents: new Map(),
-    phones: new Map(),
-    queues: new Map(),
-    numbers: new Map(),
-    numberByDigits: new Map(),
-    extensions: new Map(),
-    boxes: new Map(),
-    calls: new Map(),
-    trunks: new Map(),
-    outsideNumbers: new Map(),
-    rooms: new Map(),
-    faxBoxes: new Map(),
-    dialPlan: new DialPlan([]),
-    campaigns: new Map(),
-    optedOut: new Map(),
-    timers: new IndexedHeap<Timer>(timerBefore),
-    timerCount: 0,
-    signedIn: 0,
-    todo: [],
-    out: { detail: 'none', effects: [], records: [] },
-  };
 }
 
 /** An exchange that has taken in `configuration` as its first event, at `at`. */

@@ -123,7 +123,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
-  kind: fc.integer({ min: 0, max: 30 }),
+  kind: fc.integer({ min: 0, max: 31 }),
   pick: fc.nat({ max: 997 }),
   wait: fc.oneof(
     fc.constant(0),
@@ -238,6 +238,13 @@ function bodyFor(
       return pick % 3 === 0
         ? { kind: 'callTakenBack', leg }
         : { kind: 'callAnnounced', leg: oneOf(talking), personId: one };
+    case 30:
+      return {
+        kind: 'setAside',
+        what: 'clock',
+        callIds: calls.filter((_, i) => i % 3 === pick % 3),
+        personIds: pick % 2 === 0 ? [one] : [],
+      };
     default:
       return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
   }

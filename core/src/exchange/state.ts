@@ -356,6 +356,8 @@ export interface State {
   signedIn: number;
   /** What is still to be done within the event at hand, first in first out; empty between events. */
   todo: Todo[];
+  /** Whose timer or turn it is within the event at hand, so that a fault can name it; null between events. */
+  atHand: Timer['owner'] | null;
   out: Output;
 }
 

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import knex, { type Knex } from 'knex';
 import pg from 'pg';
 
@@ -6,13 +7,20 @@ export type Database = Knex;
 // Engine time and sequence numbers are bigint columns well below 2^53.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
+/** All connections of one server bear one name, by which another that takes its place can end them. */
 export function connect(url: string): Database {
+  const application_name = `night-bell ${randomUUID()}`;
   return knex({
     client: 'pg',
-    connection: { connectionString: url },
+    connection: { connectionString: url, application_name },
     pool: { min: 0, max: 12 },
     acquireConnectionTimeout: 10_000,
   });
+}
+
+/** The name all connections of this server bear. */
+export function serverName(database: Database): string {
+  return (database.client.config.connection as { application_name: string }).application_name;
 }
 
 /** A connection of its own for LISTEN and advisory locks, outside the pool. */

@@ -12,6 +12,8 @@ import { up as lineKeys } from './migrations/0009-line-keys.ts';
 import { up as whenNobodyLifts } from './migrations/0010-when-nobody-lifts.ts';
 import { up as texts } from './migrations/0011-texts.ts';
 import { up as wayOut } from './migrations/0012-way-out-of-a-phone.ts';
+import { up as setAside } from './migrations/0013-set-aside.ts';
+import { up as hosting } from './migrations/0014-hosting.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -27,6 +29,8 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0010-when-nobody-lifts', up: whenNobodyLifts },
   { name: '0011-texts', up: texts },
   { name: '0012-way-out-of-a-phone', up: wayOut },
+  { name: '0013-set-aside', up: setAside },
+  { name: '0014-hosting', up: hosting },
 ];
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */

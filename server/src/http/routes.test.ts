@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { type NightBell, sockets } from '../app.ts';
+import type { NightBell } from '../app.ts';
 import {
   Browser,
   firstAdministrator,
@@ -11,6 +11,7 @@ import {
 import { openApi } from './openapi.ts';
 import { problems } from './problems.ts';
 import type { Route } from './route.ts';
+import { sockets } from './sockets.ts';
 
 let night: NightBell;
 let drop: () => Promise<void>;

@@ -42,7 +42,6 @@ export class BrowserPhones {
     const sockets = this.held.get(phone.id) ?? new Set();
     sockets.add(socket);
     this.held.set(phone.id, sockets);
-    socket.on('error', () => socket.terminate());
     socket.on('close', () => {
       sockets.delete(socket);
       if (sockets.size > 0) return;

@@ -1,11 +1,14 @@
 import type { Knex } from 'knex';
+import type { Effect } from '@night-bell/core/exchange/effects';
 import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { keepEmergency } from '../areas/floor/emergencies.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import { queueWriteBack } from '../areas/records/outbox.ts';
-import { writeCalls } from './log.queries.ts';
+import { isDataFault } from './faults.ts';
+import { type EndedCall, writeCalls, writeLostCall } from './log.queries.ts';
 import type { Applied } from './replica.ts';
+import { keepSetAside } from './set-aside.queries.ts';
 
 /**
  * What events mean for the database, in the transaction that writes the events: calls that are over and what goes back
@@ -15,25 +18,74 @@ import type { Applied } from './replica.ts';
 export async function writeConsequences(trx: Knex, batch: Applied[]): Promise<void> {
   const ended = batch.flatMap((each) => each.ended);
   await writeCalls(trx, ended);
+  await chargeEnded(trx, ended);
+  for (const { handled } of batch) for (const effect of handled.effects) await writeConsequence(trx, effect);
+  await writeBack(trx, ended);
+}
+
+/**
+ * The same for what was set aside, where something may be unwritable again: each part on its own. What cannot be
+ * written is kept whole, and of a call at least a plain line says that it was lost.
+ */
+export async function writeWhatCanBe(trx: Knex, { event, handled, ended }: Applied): Promise<void> {
+  const part = async (
+    kind: string,
+    callId: string | null,
+    content: unknown,
+    write: (trx: Knex) => Promise<void>,
+  ) => {
+    try {
+      await trx.transaction(write);
+      return true;
+    } catch (why) {
+      if (!isDataFault(why)) throw why;
+      const callIds = callId === null ? [] : [callId];
+      await keepSetAside(trx, { what: 'fact', kind, seq: event.seq, callIds, why, content });
+      return false;
+    }
+  };
+  for (const call of ended) {
+    const { callId } = call.facts;
+    if (!(await part('callEnded', callId, call, (inner) => writeCalls(inner, [call]))))
+      await part('lostCall', callId, call.facts, (inner) => writeLostCall(inner, call.facts));
+    await part('charge', callId, call.facts.ways, (inner) => chargeEnded(inner, [call]));
+    await part('writeBack', callId, call.facts.recordId, (inner) => writeBack(inner, [call]));
+  }
+  for (const effect of handled.effects) {
+    const callId =
+      effect.kind === 'callEnded' ? effect.facts.callId : 'callId' in effect ? effect.callId : null;
+    await part(effect.kind, callId, effect, (inner) => writeConsequence(inner, effect));
+  }
+}
+
+async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
+  switch (effect.kind) {
+    case 'dial':
+      if (effect.contact !== null) await contactDialled(trx, effect.contact, effect.callId);
+      return;
+    case 'returnContacts':
+      return returnContacts(trx, effect.contactIds);
+    case 'optOut':
+      await addOptOuts(trx, [effect.e164], { how: 'key', callId: effect.callId }, false);
+      return;
+    case 'emergency':
+      return keepEmergency(trx, effect);
+    case 'callEnded': {
+      const { contactId, campaignId, attempt, result, endedAt: at } = effect.facts;
+      if (contactId !== null && campaignId !== null)
+        await contactEnded(trx, { contactId, campaignId, attempt, result, at });
+    }
+  }
+}
+
+async function chargeEnded(trx: Knex, ended: EndedCall[]): Promise<void> {
   await chargeCalls(
     trx,
     ended.flatMap(({ facts }) => facts.ways.map((way) => ({ callId: facts.callId, ...way }))),
   );
-  for (const { handled } of batch) {
-    for (const effect of handled.effects) {
-      if (effect.kind === 'dial' && effect.contact !== null)
-        await contactDialled(trx, effect.contact, effect.callId);
-      else if (effect.kind === 'returnContacts') await returnContacts(trx, effect.contactIds);
-      else if (effect.kind === 'optOut')
-        await addOptOuts(trx, [effect.e164], { how: 'key', callId: effect.callId }, false);
-      else if (effect.kind === 'emergency') await keepEmergency(trx, effect);
-      else if (effect.kind === 'callEnded') {
-        const { contactId, campaignId, attempt, result, endedAt: at } = effect.facts;
-        if (contactId !== null && campaignId !== null)
-          await contactEnded(trx, { contactId, campaignId, attempt, result, at });
-      }
-    }
-  }
+}
+
+async function writeBack(trx: Knex, ended: EndedCall[]): Promise<void> {
   const withRecord = ended.flatMap(({ facts }) =>
     facts.recordId === null || facts.direction === 'line'
       ? []

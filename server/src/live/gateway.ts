@@ -2,7 +2,8 @@ import type { WebSocket } from 'ws';
 import type { ToGateway } from '@night-bell/core/devices/protocol';
 import type { RecordFacts } from '@night-bell/core/exchange/events';
 
-const largestFax = 20 * 1024 * 1024;
+/** RFC 6455, registry of close codes. */
+export const tryAgainLater = 1013;
 
 export interface Binding {
   gateway: Gateway;
@@ -31,20 +32,18 @@ export type KeepFax = (fax: {
 /** What of a caller is known beside the digits, looked up before the exchange hears of the call. */
 export type Recognise = (from: string) => Promise<RecordFacts | null>;
 
+/** Bytes a gateway may be behind. One that takes nothing in is let go; it says hello again when it can. */
+const mostBehind = 16 * 1024 * 1024;
+
 export function gatewayOn(socket: WebSocket): Gateway {
   return {
     name: '',
     socket,
     say: (message) => {
-      if (socket.readyState === socket.OPEN) socket.send(JSON.stringify(message));
+      if (socket.readyState !== socket.OPEN) return;
+      if (socket.bufferedAmount > mostBehind) socket.close(tryAgainLater, 'too far behind');
+      else socket.send(JSON.stringify(message));
     },
     trunkHosts: [],
   };
-}
-
-/** The pages of a fax as they came, when they are a PDF of a bearable size; else null. */
-export function faxFile(base64: string): Buffer | null {
-  const content = Buffer.from(base64, 'base64');
-  const isPdf = content.subarray(0, 5).toString('latin1') === '%PDF-';
-  return isPdf && content.length <= largestFax ? content : null;
 }

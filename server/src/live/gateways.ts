@@ -3,11 +3,13 @@ import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
 import { registersBySip } from '@night-bell/core/phones/catalogue';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
+import { readFromGateway } from '@night-bell/core/devices/read';
 import type { Effect } from '@night-bell/core/exchange/effects';
 import type { Leg } from '@night-bell/core/exchange/call-parts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
-import { faxFile, type Gateway, gatewayOn, type KeepFax, type Recognise } from './gateway.ts';
+import { FaxParts } from './fax-parts.ts';
+import { type Gateway, gatewayOn, type KeepFax, type Recognise, tryAgainLater } from './gateway.ts';
 import { legMessages } from './leg-messages.ts';
 import { PhoneBindings } from './phone-bindings.ts';
 import { type TextBook, Texts, type TextWays } from './texts.ts';
@@ -19,6 +21,8 @@ import { StandInDoor } from './stand-in-door.ts';
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
 const graceMs = 8_000;
 const sweepMs = 5_000;
+/** Messages of one gateway that may wait for their turn. */
+const mostWaiting = 20_000;
 /** The name by which the stand-ins say hello. */
 const standIns = 'stand-ins';
 
@@ -48,6 +52,7 @@ export class Gateways implements Devices {
   /** Single calls that try a trunk. */
   readonly trials: Trials;
   readonly texts: Texts;
+  private readonly faxes = new FaxParts();
 
   constructor(
     registrar: Registrar,
@@ -122,12 +127,15 @@ export class Gateways implements Devices {
     this.gateways.add(gateway);
     // One message after the other: a REGISTER waits for the database, and order matters.
     let turn = Promise.resolve();
+    let waiting = 0;
     socket.on('message', (data: Buffer) => {
+      if (++waiting > mostWaiting) return socket.close(tryAgainLater, 'too many messages at once');
       turn = turn
-        .then(() => this.take(gateway, JSON.parse(data.toString('utf8')) as FromGateway))
+        .then(() => this.read(gateway, data.toString('utf8')))
         .catch((error: unknown) =>
           this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'),
-        );
+        )
+        .finally(() => void waiting--);
     });
     socket.on('close', () => this.lost(gateway));
     socket.on('error', () => socket.terminate());
@@ -169,6 +177,7 @@ export class Gateways implements Devices {
         this.legs.delete(effect.leg);
         return;
       case 'callEnded':
+        this.faxes.drop(effect.facts.callId);
         for (const leg of this.legs.keys())
           if (leg.startsWith(`${effect.facts.callId}.`)) this.legs.delete(leg);
         return;
@@ -231,6 +240,13 @@ export class Gateways implements Devices {
     });
   }
 
+  private async read(gateway: Gateway, text: string): Promise<void> {
+    const read = readFromGateway(text);
+    if ('fault' in read) return gateway.say({ kind: 'remark', of: read.of, taken: false, why: read.fault });
+    for (const why of read.cleaned) gateway.say({ kind: 'remark', of: read.message.kind, taken: true, why });
+    return this.take(gateway, read.message);
+  }
+
   private async take(gateway: Gateway, message: FromGateway): Promise<void> {
     const host = this.host;
     if (host === null) return;
@@ -259,8 +275,13 @@ export class Gateways implements Devices {
         return;
       case 'call':
         return this.arrive(gateway, message);
+      case 'faxPart': {
+        const fault = this.isFax(message.callId) ? this.faxes.add(message.callId, message.file) : null;
+        if (fault !== null) gateway.say({ kind: 'remark', of: 'faxPart', taken: false, why: fault });
+        return;
+      }
       case 'fax':
-        return this.fax(message);
+        return this.fax(gateway, message);
       case 'text':
       case 'textSent':
       case 'textFailed':
@@ -303,14 +324,19 @@ export class Gateways implements Devices {
   }
 
   /** The file is kept before the exchange hears that the call is over. */
-  private async fax({ callId, pages, file }: FromGateway & { kind: 'fax' }): Promise<void> {
+  private async fax(gateway: Gateway, { callId, pages, file }: FromGateway & { kind: 'fax' }): Promise<void> {
     const call = this.host?.exchange.view().calls.get(callId);
     const to = call?.lastDestination;
-    if (call?.stage !== 'fax' || to?.kind !== 'fax') return;
-    const content = faxFile(file);
-    if (content === null) return;
+    if (call?.stage !== 'fax' || to?.kind !== 'fax') return this.faxes.drop(callId);
+    const content = this.faxes.take(callId, file);
+    if (typeof content === 'string')
+      return gateway.say({ kind: 'remark', of: 'fax', taken: false, why: content });
     await this.keepFax({ boxId: to.id, callId, sender: call.from, pages, file: content });
     this.host?.submit({ kind: 'faxReceived', callId, pages });
+  }
+
+  private isFax(callId: string): boolean {
+    return this.host?.exchange.view().calls.get(callId)?.stage === 'fax';
   }
 
   /** Has a phone register again now; false when nobody carries it. */

@@ -4,16 +4,17 @@ import type { Effect } from '@night-bell/core/exchange/effects';
 import type { ExchangeEventBody, Refusal } from '@night-bell/core/exchange/events';
 import type { Exchange } from '@night-bell/core/exchange/exchange';
 import { brokenInvariants } from '@night-bell/core/exchange/invariants';
+import { ExchangeFault } from '@night-bell/core/exchange/set-aside';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
 import { textsChannel } from './channels.ts';
+import { faultWords, type Poison, poisonOf } from './faults.ts';
 import { Host } from './host.ts';
-import { commandOutcomes } from './log.queries.ts';
+import { Hosting } from './hosting.ts';
+import { commandOutcomes, lastSeq } from './log.queries.ts';
 import { type Applied, Replica } from './replica.ts';
-
-/** Any number that no other program on this database takes. */
-const lockKey = 4_380_001;
+import { keepEvent, setAside, setAsideRefusal } from './set-aside.ts';
 
 const lookEvery = 1_000;
 const commandPatience = 5_000;
@@ -39,6 +40,7 @@ export class Live {
   private replica: Replica | null = null;
   private host: Host | null = null;
   private client: pg.Client | null = null;
+  private hosting: Hosting | null = null;
   private lookTimer: NodeJS.Timeout | null = null;
   private working: Promise<void> = Promise.resolve();
   private readonly listeners = new Set<Listener>();
@@ -46,6 +48,12 @@ export class Live {
   private readonly textListeners = new Set<() => void>();
   private readonly waiting = new Map<number, (refusal: string | null) => void>();
   private closed = false;
+  /** An event that is set aside before everything is rebuilt, and device events to be taken in after that. */
+  private poison: Poison | null = null;
+  private after: ExchangeEventBody[] = [];
+  /** What stands in place of that event, with effects that are carried out as soon as there is a host again. */
+  private leftOver: Applied | null = null;
+  private catchingUp: { done: number; last: number } | null = null;
 
   constructor(database: Database, devices: Devices, logger: Logger) {
     this.database = database;
@@ -67,6 +75,7 @@ export class Live {
     this.host = null;
     if (host !== null)
       await host.close().catch((error: unknown) => this.logger.warn({ error }, 'no last checkpoint'));
+    this.hosting?.stop();
     await this.client?.end().catch(() => undefined);
     this.client = null;
   }
@@ -77,13 +86,33 @@ export class Live {
 
   /** The exchange as this server knows it. Throws a problem while it is being rebuilt. */
   get exchange(): Exchange {
-    if (this.replica === null)
-      throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
+    if (this.replica === null) throw this.notReady();
     return this.replica.exchange;
   }
 
   get ready(): boolean {
     return this.replica !== null;
+  }
+
+  /** How far the log is read again, while it is; null when there is nothing to say yet. */
+  get progress(): { done: number; last: number } | null {
+    return this.catchingUp;
+  }
+
+  private notReady(): Problem {
+    const { done, last } = this.catchingUp ?? { done: 0, last: 0 };
+    const far = last > 0 ? ` It has read ${Math.floor((100 * done) / last)} % of its log.` : '';
+    return new Problem('exchangeAway', `The exchange is catching up.${far} Try again in a moment.`, [], {
+      retryAfter: 1,
+    });
+  }
+
+  /** Waits until the exchange can be asked. */
+  async whenReady(): Promise<void> {
+    while (!this.ready && !this.closed) {
+      await this.working;
+      if (!this.ready) await new Promise((resolve) => setTimeout(resolve, 20));
+    }
   }
 
   /** The story so far of a call in progress. */
@@ -118,13 +147,19 @@ export class Live {
   /** Has the host carry out a command, whichever server that is, and waits until it is committed. */
   async command(body: ExchangeEventBody, byPerson: string | null): Promise<void> {
     const refusal = await this.send(body, byPerson);
+    if (refusal === setAsideRefusal)
+      throw new Problem(
+        'notNow',
+        'The exchange could not take this. It is set aside, and the set-up trail shows why.',
+      );
     if (refusal !== null) throw new Problem('notNow', refusalSentence(refusal as Refusal));
   }
 
   /** Waits until every change of the set-up committed before has reached the exchange. */
   async settled(): Promise<void> {
     const { rows } = await this.database.raw<{ rows: { max: number | null }[] }>(
-      'select max(id) as max from exchange_inbox where done_seq is null and refusal is null',
+      `select max(id) as max from exchange_inbox
+       where done_seq is null and refusal is null and body->>'kind' = 'recompile'`,
     );
     const last = rows[0]?.max;
     if (last == null) return;
@@ -178,6 +213,8 @@ export class Live {
       if (this.closed) return;
       try {
         if (this.client === null) await this.connect();
+        if (this.poison !== null) await this.setPoisonAside();
+        if (this.replica === null) await this.load();
         if (this.host === null) {
           await this.catchUp();
           await this.tryToHost();
@@ -185,10 +222,37 @@ export class Live {
         await this.checkOutcomes();
       } catch (error) {
         this.logger.warn({ error: String(error) }, 'the exchange is rebuilt');
+        if (error instanceof ExchangeFault)
+          this.poison = { ...poisonOf(error.event, error), commandId: null, after: [], inLog: true };
         await this.stepDown();
       }
     });
     return this.working;
+  }
+
+  /**
+   * Only whoever may host may touch the log. With another server that is faster the event is in nobody's log: it is
+   * kept all the same, and what devices said behind it is found out when they say hello.
+   */
+  private async setPoisonAside(): Promise<void> {
+    const { poison, hosting } = this;
+    this.poison = null;
+    if (poison === null || hosting === null) return;
+    if (!(await hosting.take())) {
+      if (!poison.inLog) await keepEvent(this.database, poison, null);
+      return;
+    }
+    this.logger.error(
+      {
+        seq: poison.event.seq,
+        kind: poison.event.kind,
+        why: faultWords(poison.why),
+        calls: poison.named.callIds,
+      },
+      'an event was set aside',
+    );
+    this.leftOver = await setAside(this.database, poison);
+    this.after = poison.after;
   }
 
   private async connect(): Promise<void> {
@@ -204,12 +268,25 @@ export class Live {
     await client.query('listen night_bell_log');
     await client.query(`listen ${textsChannel}`);
     this.client = client;
-    this.replica = await Replica.load(this.database);
+    this.hosting = new Hosting(this.database, client);
+  }
+
+  private async load(): Promise<void> {
+    const last = await lastSeq(this.database);
+    const progress = (seq: number) => void (this.catchingUp = { done: seq, last: Math.max(last, seq) });
+    progress(0);
+    this.replica = await Replica.load(this.database, { progress });
+    this.catchingUp = null;
     for (const reset of this.resets) reset();
   }
 
   private async follow(): Promise<void> {
-    this.working = this.working.then(() => this.catchUp()).catch(() => this.stepDown());
+    this.working = this.working
+      .then(() => this.catchUp())
+      .catch((error: unknown) => {
+        this.logger.warn({ error: String(error) }, 'the log could not be followed');
+        return this.stepDown();
+      });
     await this.working;
     await this.checkOutcomes();
   }
@@ -217,37 +294,57 @@ export class Live {
   private async catchUp(): Promise<void> {
     if (this.host !== null || this.replica === null) return;
     const applied = await this.replica.catchUp(this.database);
-    if (applied.length > 0) for (const listener of this.listeners) listener(applied);
+    if (applied.length > 0) this.tell(applied);
+  }
+
+  /** One who listens and breaks must not keep the others, or the exchange, from going on. */
+  private tell(applied: Applied[]): void {
+    for (const listener of this.listeners) {
+      try {
+        listener(applied);
+      } catch (error) {
+        this.logger.error(
+          { error: (error as Error).stack ?? String(error) },
+          'a listener of the exchange broke',
+        );
+      }
+    }
   }
 
   private async tryToHost(): Promise<void> {
-    const client = this.client;
-    const replica = this.replica;
-    if (client === null || replica === null) return;
-    const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1) as got', [
-      lockKey,
-    ]);
-    if (rows[0]?.got !== true) return;
+    const { replica, hosting } = this;
+    if (replica === null || hosting === null || !(await hosting.take())) return;
     // The one before may have written until it lost the lock.
     await this.catchUp();
     const broken = brokenInvariants(replica.exchange.view());
     if (broken.length > 0) this.logger.error({ broken }, 'the rebuilt state breaks an invariant');
-    const host = new Host(this.database, replica, {
-      carryOut: (name, effect) => this.devices.carryOut(name, effect),
-      committed: (applied) => {
-        for (const listener of this.listeners) listener(applied);
-      },
+    const callbacks = {
+      carryOut: (name: string, effect: Effect) => this.devices.carryOut(name, effect),
+      committed: (applied: Applied[]) => this.tell(applied),
       commandsDone: () => void this.checkOutcomes(),
-      failed: (error) => {
+      failed: (error: unknown) => {
         this.logger.error({ error: String(error) }, 'the log could not be written; the exchange is rebuilt');
         void this.stepDown();
       },
-    });
+      poisoned: (poison: Poison) => {
+        this.poison = poison;
+        void this.stepDown().then(() => this.look());
+      },
+    };
+    const host = new Host(this.database, replica, callbacks, this.logger);
     this.host = host;
+    // The first number taken: who hosted before and does not know it yet can write no more.
+    host.submit({ kind: 'clock' });
+    for (const body of this.after.splice(0)) host.submit(body);
     this.logger.info({ seq: replica.exchange.seq }, 'hosting the exchange');
     await this.database('exchange_inbox').insert({ body: JSON.stringify({ kind: 'recompile' }) });
     await host.readInbox();
     await this.devices.hosting(host);
+    const { leftOver } = this;
+    this.leftOver = null;
+    leftOver?.handled.effects.forEach((effect, n) =>
+      callbacks.carryOut(`${leftOver.event.seq}.${n}`, effect),
+    );
   }
 
   /** Drops state and lock. The next look connects and rebuilds. */
@@ -257,6 +354,8 @@ export class Live {
     if (this.host !== null) this.devices.notHosting();
     this.host = null;
     this.client = null;
+    this.hosting?.stop();
+    this.hosting = null;
     this.replica = null;
     if (!this.closed) for (const reset of this.resets) reset();
     await client?.end().catch(() => undefined);

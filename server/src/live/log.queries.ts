@@ -4,14 +4,35 @@ import type { ExchangeEvent } from '@night-bell/core/exchange/events';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import type { ExchangeSnapshot } from '@night-bell/core/exchange/snapshot';
 
-/** Events after `seq`, in order, at most `most`. */
-export async function eventsAfter(database: Knex, seq: number, most = 5_000): Promise<ExchangeEvent[]> {
+/** Events after `seq` and up to `last`, in order, at most `most`. */
+export async function eventsAfter(
+  database: Knex,
+  seq: number,
+  last: number | null = null,
+  most = 5_000,
+): Promise<ExchangeEvent[]> {
   const rows = await database('exchange_event')
     .where('seq', '>', seq)
+    .modify((query) => {
+      if (last !== null) void query.andWhere('seq', '<=', last);
+    })
     .orderBy('seq')
     .limit(most)
     .select<{ seq: number; at: number; body: object }[]>('seq', 'at', 'body');
   return rows.map((row) => ({ ...row.body, seq: row.seq, at: row.at }) as ExchangeEvent);
+}
+
+/** The last number taken in the log; 0 while it is empty. */
+export async function lastSeq(database: Knex): Promise<number> {
+  const row = await database('exchange_event').max<{ max: number | null }[]>('seq as max').first();
+  return row?.max ?? 0;
+}
+
+/** In place of an event that cannot be replayed; what it was is kept elsewhere. */
+export async function replaceEvent(trx: Knex, { seq, at: _at, ...body }: ExchangeEvent): Promise<void> {
+  await trx('exchange_event')
+    .where({ seq })
+    .update({ body: JSON.stringify(body) });
 }
 
 /** The primary key refuses a `seq` that another host has written. */
@@ -66,6 +87,32 @@ export async function writeCalls(trx: Knex, calls: EndedCall[], rehearsed = fals
   }
 }
 
+/** All that can be said for certain of a call whose facts cannot be written: when it was, and that it was lost. */
+export async function writeLostCall(trx: Knex, facts: CallFacts): Promise<void> {
+  const digits = (text: string) =>
+    String(text)
+      .replace(/[^0-9A-Za-z+*#]/g, '')
+      .slice(0, 40);
+  await trx('call')
+    .insert({
+      id: facts.callId,
+      direction: facts.direction,
+      dialled: digits(facts.to),
+      caller: digits(facts.from),
+      result: 'lost',
+      ended_by: 'exchange',
+      arrived_at: new Date(facts.arrivedAt),
+      ended_at: new Date(facts.endedAt),
+      waited_ms: 0,
+      talked_ms: 0,
+      offers: 0,
+      stand_in: facts.standIn,
+      story: '[]',
+    })
+    .onConflict('id')
+    .ignore();
+}
+
 export interface Checkpoint {
   seq: number;
   engineVersion: number;
@@ -73,8 +120,12 @@ export interface Checkpoint {
   stories: [string, StoryRecord[]][];
 }
 
-export async function lastCheckpoint(database: Knex): Promise<Checkpoint | null> {
+/** The latest checkpoint; with `last`, the latest that holds no later event. */
+export async function lastCheckpoint(database: Knex, last: number | null = null): Promise<Checkpoint | null> {
   const row = await database('exchange_checkpoint')
+    .modify((query) => {
+      if (last !== null) void query.where('seq', '<=', last);
+    })
     .orderBy('seq', 'desc')
     .first<
       | { seq: number; engine_version: number; state: ExchangeSnapshot; stories: [string, StoryRecord[]][] }
@@ -115,25 +166,37 @@ export interface InboxRow {
   body: { kind: string };
 }
 
-/** Commands nobody has carried out yet, in order. */
+/** Commands of people that nobody has carried out yet, in order. Changes of the set-up are no commands. */
 export async function openCommands(database: Knex): Promise<InboxRow[]> {
   return database('exchange_inbox')
     .whereNull('done_seq')
     .whereNull('refusal')
+    .whereRaw(`body->>'kind' <> 'recompile'`)
     .orderBy('id')
     .limit(200)
     .select<InboxRow[]>('id', 'body');
+}
+
+/** Changes of the set-up that the exchange has not heard of, in order. */
+export async function openSetUpChanges(database: Knex): Promise<number[]> {
+  return database('exchange_inbox')
+    .whereNull('done_seq')
+    .whereNull('refusal')
+    .whereRaw(`body->>'kind' = 'recompile'`)
+    .orderBy('id')
+    .pluck<number[]>('id');
 }
 
 export async function closeCommands(
   trx: Knex,
   done: { id: number; seq: number; refusal: string | null }[],
 ): Promise<void> {
-  for (const { id, seq, refusal } of done) {
-    await trx('exchange_inbox')
-      .where({ id })
-      .update(refusal === null ? { done_seq: seq } : { refusal });
-  }
+  if (done.length === 0) return;
+  await trx.raw(
+    `update exchange_inbox x set done_seq = case when d.refusal is null then d.seq end, refusal = d.refusal
+     from json_to_recordset(?) as d (id bigint, seq bigint, refusal text) where x.id = d.id`,
+    [JSON.stringify(done)],
+  );
 }
 
 export async function commandOutcomes(

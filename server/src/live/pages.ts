@@ -1,5 +1,6 @@
 import type { WebSocket } from 'ws';
 import type { Role } from '@night-bell/core/model/roles';
+import { tryAgainLater } from './gateway.ts';
 import type { Applied } from './replica.ts';
 import type { Live } from './live.ts';
 import {
@@ -20,8 +21,8 @@ import {
 
 const pushEvery = 100;
 const pulseEvery = 10_000;
-/** RFC 6455 registry: try again later. */
-const beingRebuilt = 1013;
+/** Bytes a page may be behind. */
+const mostBehind = 8 * 1024 * 1024;
 
 /** What a page hears. Absent members have not changed. */
 export type PageMessage =
@@ -91,10 +92,9 @@ export class Pages {
 
   open(socket: WebSocket, personId: string, role: Role): void {
     const page: Page = { socket, personId, role, calls: new Set() };
-    if (!this.live.ready) return socket.close(beingRebuilt, 'being rebuilt');
+    if (!this.live.ready) return socket.close(tryAgainLater, 'being rebuilt');
     this.pages.add(page);
     socket.on('close', () => this.pages.delete(page));
-    socket.on('error', () => socket.terminate());
     this.greet(page);
   }
 
@@ -102,7 +102,7 @@ export class Pages {
   private reset(): void {
     for (const page of this.pages) {
       if (this.live.ready) this.greet(page);
-      else page.socket.close(beingRebuilt, 'being rebuilt');
+      else page.socket.close(tryAgainLater, 'being rebuilt');
     }
   }
 
@@ -178,7 +178,10 @@ export class Pages {
   /** An agent hears of themselves and their own calls only. */
   private send(page: Page, message: PageMessage): void {
     const mine = page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page) : message;
-    if (page.socket.readyState === page.socket.OPEN) page.socket.send(JSON.stringify(mine));
+    if (page.socket.readyState !== page.socket.OPEN) return;
+    // It comes back by itself and is told everything anew.
+    if (page.socket.bufferedAmount > mostBehind) page.socket.close(tryAgainLater, 'too far behind');
+    else page.socket.send(JSON.stringify(mine));
   }
 }
 
@@ -201,5 +204,6 @@ function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, page: Page):
   const endedCalls = [...page.calls].filter((id) => touched.has(id) && !now.has(id));
   for (const id of endedCalls) page.calls.delete(id);
   for (const id of now) page.calls.add(id);
-  return { ...message, ...mine, endedCalls };
+  const goneAgents = message.goneAgents.filter((id) => id === page.personId);
+  return { ...message, ...mine, endedCalls, goneAgents };
 }

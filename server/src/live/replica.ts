@@ -2,7 +2,16 @@ import type { ExchangeEvent } from '@night-bell/core/exchange/events';
 import { engineVersion, Exchange, type Handled } from '@night-bell/core/exchange/exchange';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import type { Database } from '../database/connection.ts';
-import { type Checkpoint, type EndedCall, eventsAfter, lastCheckpoint } from './log.queries.ts';
+import { type Checkpoint, type EndedCall, eventsAfter, lastCheckpoint, lastSeq } from './log.queries.ts';
+
+/** Events replayed between two looks at the outside world: requests are answered meanwhile. */
+const replayedAtOnce = 1_000;
+
+/** How far the log is read, and who hears of how far it has been. */
+interface Extent {
+  last?: number | null;
+  progress?: (seq: number) => void;
+}
 
 /** What one event did, with the stories of the calls it ended. */
 export interface Applied {
@@ -21,29 +30,38 @@ export class Replica {
     this.stories = new Map(stories);
   }
 
-  /** Loads the last checkpoint and replays the log behind it. */
-  static async load(database: Database): Promise<Replica> {
-    const checkpoint = await lastCheckpoint(database);
+  /**
+   * Loads the last checkpoint and replays the log behind it; as it was right after event `last`, when that is given.
+   * Throws an ExchangeFault when an event of the log breaks the engine.
+   */
+  static async load(
+    database: Database,
+    { last = null, progress = () => undefined }: Extent = {},
+  ): Promise<Replica> {
+    const checkpoint = await lastCheckpoint(database, last);
     if (checkpoint !== null && checkpoint.engineVersion !== engineVersion) {
       // Another engine's state cannot be continued: the set-up is compiled anew, calls in progress are lost.
-      const last = await database('exchange_event').max<{ max: number | null }[]>('seq as max').first();
-      return new Replica(Exchange.startingAfter(Math.max(checkpoint.seq, last?.max ?? 0)), []);
+      return new Replica(Exchange.startingAfter(Math.max(checkpoint.seq, await lastSeq(database))), []);
     }
     const replica =
       checkpoint === null
         ? new Replica(new Exchange(), [])
         : new Replica(Exchange.restore(checkpoint.state), checkpoint.stories);
-    await replica.catchUp(database);
+    await replica.catchUp(database, { last, progress });
     return replica;
   }
 
   /** Applies every committed event that is not applied yet. */
-  async catchUp(database: Database): Promise<Applied[]> {
+  async catchUp(
+    database: Database,
+    { last = null, progress = () => undefined }: Extent = {},
+  ): Promise<Applied[]> {
     const applied: Applied[] = [];
     for (;;) {
-      const events = await eventsAfter(database, this.exchange.seq);
+      const events = await eventsAfter(database, this.exchange.seq, last, replayedAtOnce);
       if (events.length === 0) return applied;
       for (const event of events) if (event.seq > this.exchange.seq) applied.push(this.apply(event));
+      progress(this.exchange.seq);
     }
   }
 

@@ -3,6 +3,7 @@ import '@fastify/cookie';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { Role } from '@night-bell/core/model/roles';
 import type { Database } from '../database/connection.ts';
+import { isForeign } from '../http/origin.ts';
 import { Problem } from '../http/problems.ts';
 import type { Caller } from '../http/route.ts';
 import type { Seal } from './seal.ts';
@@ -57,6 +58,7 @@ export class Sessions {
   private readonly seal: Seal;
   /** Carries the installation's id, so that several clones on one machine do not sign each other out. */
   readonly cookieName: string;
+  private readonly endings = new Set<(gone: (session: Session) => boolean) => void>();
   private readonly known = new Map<string, { session: Session; until: number }>();
 
   constructor(database: Database, seal: Seal, installationId: string) {
@@ -143,15 +145,35 @@ export class Sessions {
     };
   }
 
+  /** Calls `heard` with which sign-ins ended on this server; returns how to stop. */
+  onEnded(heard: (gone: (session: Session) => boolean) => void): () => void {
+    this.endings.add(heard);
+    return () => void this.endings.delete(heard);
+  }
+
+  /** The role behind each of these sign-ins as it is now; those that have ended are missing. */
+  async rolesOf(hashes: string[]): Promise<Map<string, Role>> {
+    const rows = await this.database('session as s')
+      .join('person as p', 'p.id', 's.person_id')
+      .join('item as i', 'i.id', 'p.id')
+      .whereRaw('s.hash = any(?)', [hashes])
+      .andWhere('s.expires_at', '>', this.database.fn.now())
+      .whereNull('i.retired_at')
+      .select<{ hash: string; role: Role }[]>('s.hash', 'p.role');
+    return new Map(rows.map(({ hash, role }) => [hash, role]));
+  }
+
   async end(reply: FastifyReply, hash: string): Promise<void> {
     await this.database('session').where({ hash }).delete();
     this.known.delete(hash);
+    for (const heard of this.endings) heard((session) => session.sessionHash === hash);
     reply.clearCookie(this.cookieName, { path: '/' });
   }
 
   async endAllOf(personId: string): Promise<void> {
     await this.database('session').where({ person_id: personId }).delete();
     for (const [hash, { session }] of this.known) if (session.personId === personId) this.known.delete(hash);
+    for (const heard of this.endings) heard((session) => session.personId === personId);
   }
 
   /** Requests that change something carry the session's token in a header that no other site can set. */
@@ -165,8 +187,7 @@ export class Sessions {
 
   /** Before there is a session: a browser says where the request comes from, and it must be here. */
   refuseForeignOrigin(request: FastifyRequest): void {
-    const origin = request.headers.origin;
-    if (origin !== undefined && new URL(origin).host !== request.headers.host) {
+    if (isForeign(request)) {
       throw new Problem('forgedRequest', 'This request came from another site.');
     }
   }

@@ -8,6 +8,7 @@ import type { RecordSync } from '../../jobs/record-sync.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { recordFields } from '../desk/script.ts';
+import { refuseForeignRecord } from './access.ts';
 import { Crm, CrmFault } from './crm.ts';
 import {
   changeConnection,
@@ -67,7 +68,7 @@ export async function recordReply(database: Services['database'], id: string) {
   return { ...record, link: linkTemplate === '' ? null : merge(linkTemplate, values, encodeURIComponent) };
 }
 
-export function recordRoutes({ database, seal }: Services, sync: RecordSync): Route[] {
+export function recordRoutes({ database, seal, live }: Services, sync: RecordSync): Route[] {
   const guarded = ['notFound', 'changedMeanwhile', 'versionNeeded', 'notNow'] as const;
   return [
     route({
@@ -222,12 +223,16 @@ export function recordRoutes({ database, seal }: Services, sync: RecordSync): Ro
       method: 'GET',
       path: '/api/records/:id',
       area,
-      summary: 'One record as last read, with the link to its own page',
+      summary:
+        'One record as last read, with the link to its own page; for an agent, of their calls and queues only',
       who: roles,
       params: idParams,
       reply: recordView,
       errors: ['notFound'],
-      handle: ({ params }) => recordReply(database, params.id),
+      handle: async ({ params, caller }) => {
+        await refuseForeignRecord(database, live, signedIn(caller), params.id);
+        return recordReply(database, params.id);
+      },
     }),
   ];
 }
