@@ -1,8 +1,9 @@
 /**
  * npm run demo | npm start | npm run dev: sets everything up, then runs PostgreSQL, Night Bell and the stand-ins until
- * Ctrl-C. Options: --port N, --fresh (demo: start over).
+ * Ctrl-C, and starts again whatever of them ends or hangs. npm run second: one more server on the same data.
+ * Options: --port N, --fresh (demo: start over), --once (set up and end), --of demo|own (second: of which).
  */
-import { fork, spawn } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -12,32 +13,44 @@ import { freePort, ownedBy, startCluster } from './lib/cluster.mjs';
 import { ensureNodePackages, ensurePostgres } from './lib/packages.mjs';
 import { project } from './lib/run.mjs';
 import { giveUp, say } from './lib/say.mjs';
+import { Supervised } from './lib/supervise.mjs';
 
 const [mode = 'demo', ...rest] = process.argv.slice(2);
 const { values } = parseArgs({
   args: rest,
-  options: { port: { type: 'string' }, fresh: { type: 'boolean' }, quiet: { type: 'boolean' } },
+  options: {
+    port: { type: 'string' },
+    of: { type: 'string', default: 'demo' },
+    data: { type: 'string' },
+    fresh: { type: 'boolean' },
+    once: { type: 'boolean' },
+    quiet: { type: 'boolean' },
+  },
 });
-const demo = mode !== 'start';
+const second = mode === 'second';
+const demo = second ? values.of === 'demo' : mode !== 'start';
 const development = mode === 'dev';
-const folder = join(project, '.data', demo ? 'demo' : 'own');
-const pidFile = join(folder, 'pids.json');
-const serverProgram = join(project, development ? 'server/src/main.ts' : 'server/dist/main.js');
-const standInProgram = join(project, development ? 'standins/src/main.ts' : 'standins/dist/main.js');
-const serviceProgram = (name) =>
-  join(project, development ? `standins/src/${name}/main.ts` : `standins/dist/${name}/main.js`);
-const harbourBookProgram = serviceProgram('harbour-book');
-const numberShopProgram = serviceProgram('number-shop');
+const folder = values.data ?? join(project, '.data', demo ? 'demo' : 'own');
+const runningFile = join(folder, 'running.json');
+const built = (path) =>
+  join(project, development ? path.replace('/dist/', '/src/').replace('.js', '.ts') : path);
+const programs = {
+  server: built('server/dist/main.js'),
+  standIns: built('standins/dist/main.js'),
+  harbourBook: built('standins/dist/harbour-book/main.js'),
+  numberShop: built('standins/dist/number-shop/main.js'),
+};
 
 let stopping = false;
 const stops = [];
+const children = {};
 
 async function stop(code = 0) {
   if (stopping) return;
   stopping = true;
   if (!values.quiet) say('\nStopping ...');
   for (const each of stops.reverse()) await each();
-  rmSync(pidFile, { force: true });
+  if (!second) rmSync(runningFile, { force: true });
   process.exit(code);
 }
 process.on('SIGINT', () => void stop());
@@ -46,57 +59,130 @@ process.on('SIGTERM', () => void stop());
 ensureNodePackages();
 ensurePostgres();
 if (!development) ensureBuilt();
-await endLeftovers();
-if (values.fresh) rmSync(folder, { recursive: true, force: true });
-mkdirSync(folder, { recursive: true });
+if (second) await runSecond();
+else await runAll();
 
-const cluster = await startCluster(folder);
-stops.push(cluster.stop);
-const port = await freePort(Number(values.port ?? 4380));
-const address = `http://127.0.0.1:${port}`;
-const gatewayKey = keyFile('gateway-key');
-const node = development ? ['--import', 'tsx', '--conditions=source'] : [];
+async function runAll() {
+  await endLeftovers();
+  if (values.fresh) rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const cluster = await startCluster(folder, { said: say });
+  stops.push(cluster.stop);
+  const port = await freePort(Number(values.port ?? 4380));
+  const secondPort = await freePort(port + 1);
+  const address = `http://127.0.0.1:${port}`;
+  const gatewayKey = keyFile('gateway-key');
 
-// The demo's customer system: a service of its own, reached like any other, with a key of its own.
-const harbourBook = demo
-  ? await startService(harbourBookProgram, 'harbour-book', 'Harbour Book', (key) => ({
-      HARBOUR_BOOK_FILE: join(folder, 'harbour-book.json'),
-      HARBOUR_BOOK_KEY: key,
-      HARBOUR_BOOK_SEED: join(project, 'demo/harbour-book.json'),
-    }))
-  : null;
-const numberShop = await startService(numberShopProgram, 'number-shop', 'The number shop', (key) => ({
-  NUMBER_SHOP_FILE: join(folder, 'number-shop.json'),
-  NUMBER_SHOP_KEY: key,
-}));
-const server = start(serverProgram, {
-  NIGHT_BELL_DATABASE: cluster.url,
-  NIGHT_BELL_KEY: join(folder, 'sealing-key'),
-  NIGHT_BELL_GATEWAY_KEY: gatewayKey,
-  NIGHT_BELL_PORT: String(port),
-  NIGHT_BELL_WEB: join(project, 'web/dist'),
-  ...(demo ? { NIGHT_BELL_DEMO: join(project, 'demo') } : {}),
-  ...(harbourBook === null
-    ? {}
-    : { NIGHT_BELL_HARBOUR_BOOK: harbourBook.address, NIGHT_BELL_HARBOUR_BOOK_KEY: harbourBook.key }),
-  NIGHT_BELL_NUMBER_SHOP: numberShop.address,
-  NIGHT_BELL_NUMBER_SHOP_KEY: numberShop.key,
-  NODE_ENV: development ? 'development' : 'production',
-});
-const ready = await firstMessage(server, 'Night Bell');
-const standIns = start(standInProgram, {
-  NIGHT_BELL_ADDRESS: address,
-  NIGHT_BELL_GATEWAY_KEY: gatewayKey,
-  NIGHT_BELL_STAND_INS: join(folder, 'stand-ins.json'),
-});
-standIns.on('message', ({ mood }) => {
-  if (mood !== undefined) harbourBook?.child.send({ mood });
-});
-await firstMessage(standIns, 'The stand-ins');
-if (ready.phones.enrol.length > 0) standIns.send({ ...ready.phones, traffic: true });
-const children = [server, standIns, numberShop.child, ...(harbourBook === null ? [] : [harbourBook.child])];
-writeFileSync(pidFile, JSON.stringify(children.map((child) => child.pid)));
-if (development) {
+  // The demo's customer system: a service of its own, reached like any other, with a key of its own.
+  const harbourBook = demo
+    ? await startService('harbourBook', 'Harbour Book', 'HARBOUR_BOOK', 'harbour-book', {
+        HARBOUR_BOOK_SEED: join(project, 'demo/harbour-book.json'),
+      })
+    : null;
+  const numberShop = await startService('numberShop', 'The number shop', 'NUMBER_SHOP', 'number-shop');
+  const serverEnvironment = {
+    NIGHT_BELL_DATABASE: cluster.url,
+    NIGHT_BELL_KEY: join(folder, 'sealing-key'),
+    NIGHT_BELL_GATEWAY_KEY: gatewayKey,
+    NIGHT_BELL_WEB: join(project, 'web/dist'),
+    NIGHT_BELL_BACKUPS: join(folder, 'backups'),
+    // The demo's customer system stands on this machine; no other address of it is asked.
+    ...(harbourBook === null ? {} : { NIGHT_BELL_ALLOWED_ADDRESSES: new URL(harbourBook.address).host }),
+    ...(demo ? { NIGHT_BELL_DEMO: join(project, 'demo') } : {}),
+    ...(harbourBook === null
+      ? {}
+      : { NIGHT_BELL_HARBOUR_BOOK: harbourBook.address, NIGHT_BELL_HARBOUR_BOOK_KEY: harbourBook.key }),
+    NIGHT_BELL_NUMBER_SHOP: numberShop.address,
+    NIGHT_BELL_NUMBER_SHOP_KEY: numberShop.key,
+    NODE_ENV: development ? 'development' : 'production',
+  };
+  const ready = await supervise('server', 'Night Bell', {
+    heartbeat: true,
+    environment: () => ({ ...serverEnvironment, NIGHT_BELL_PORT: String(port) }),
+  });
+  if (values.once) return stop();
+  await supervise('standIns', 'The stand-ins', {
+    environment: () => ({
+      NIGHT_BELL_ADDRESS: `${address},http://127.0.0.1:${secondPort}`,
+      NIGHT_BELL_GATEWAY_KEY: gatewayKey,
+      NIGHT_BELL_STAND_INS: join(folder, 'stand-ins.json'),
+    }),
+    onMessage: ({ mood }) => {
+      if (mood !== undefined) children.harbourBook?.send({ mood });
+    },
+  });
+  if (ready.phones.enrol.length > 0) children.standIns.send({ ...ready.phones, traffic: true });
+  writeRunning({ address, secondPort, serverEnvironment, postgres: cluster.pid });
+  if (development) startVite(address);
+  announce(ready, address);
+}
+
+/** One more server on the data of an installation that runs: it takes over when the first hangs or ends. */
+async function runSecond() {
+  if (!existsSync(runningFile))
+    giveUp('Start the first server before the second: npm run demo, or npm start.');
+  const { secondPort, serverEnvironment } = JSON.parse(readFileSync(runningFile, 'utf8'));
+  const port = await freePort(Number(values.port ?? secondPort));
+  await supervise('server', 'The second server', {
+    heartbeat: true,
+    environment: () => ({ ...serverEnvironment, NIGHT_BELL_PORT: String(port) }),
+  });
+  say(`\n  A second server of the same installation\n  http://127.0.0.1:${port}\n`);
+  say('  Ctrl-C stops it; the first goes on.');
+}
+
+/** Starts a program and keeps it up; resolves to what it said when it was ready. */
+async function supervise(key, name, options) {
+  const child = new Supervised({
+    name,
+    program: programs[key],
+    cwd: project,
+    execArgv: development ? ['--import', 'tsx', '--conditions=source'] : [],
+    ...options,
+    onReady: (message) => {
+      options.onReady?.(message);
+      if (existsSync(runningFile) && !second) writeRunning();
+    },
+    onBroken: (sentence) => {
+      if (stopping) return;
+      process.stderr.write(`\n${sentence}\n`);
+      void stop(1);
+    },
+  });
+  children[key] = child;
+  stops.push(() => child.stop());
+  const ready = await child.start();
+  // What ended it said so; everything is being stopped.
+  return ready ?? new Promise(() => undefined);
+}
+
+/** An outside service that ships with Night Bell: a process of its own, with a key of its own, always on one port. */
+async function startService(program, title, prefix, name, more = {}) {
+  const key = keyFile(`${name}-key`);
+  let port = 0;
+  await supervise(program, title, {
+    environment: () => ({
+      [`${prefix}_FILE`]: join(folder, `${name}.json`),
+      [`${prefix}_KEY`]: key,
+      [`${prefix}_PORT`]: String(port),
+      ...more,
+    }),
+    onReady: (message) => (port = message.port),
+  });
+  return { key, address: `http://127.0.0.1:${port}` };
+}
+
+/** What a second server, and whoever clears up after a kill -9, needs to know. Holds the database's password. */
+let running = {};
+function writeRunning(more) {
+  running = { ...running, ...more };
+  const pids = Object.fromEntries(Object.entries(children).map(([key, child]) => [key, child.pid]));
+  writeFileSync(runningFile, JSON.stringify({ ...running, postgres: running.postgres?.(), pids }), {
+    mode: 0o600,
+  });
+}
+
+function startVite(address) {
   const vite = spawn(join(project, 'node_modules/.bin/vite'), ['--clearScreen', 'false'], {
     cwd: join(project, 'web'),
     stdio: 'inherit',
@@ -104,9 +190,8 @@ if (development) {
   });
   stops.push(() => vite.kill());
 }
-announce();
 
-function announce() {
+function announce(ready, address) {
   say(`\n  Night Bell${ready.name === '' ? '' : `, ${ready.name}`}\n  ${address}\n`);
   if (ready.firstAdministratorCode !== null) {
     say(`  The first visit makes the first administrator. Code: ${ready.firstAdministratorCode}\n`);
@@ -127,45 +212,6 @@ function announce() {
   say('  Ctrl-C stops everything and keeps the data.');
 }
 
-/** A child that ends with us, however we end: it holds our end of a channel. */
-function start(program, environment) {
-  const child = fork(program, [], {
-    cwd: project,
-    env: { ...process.env, ...environment },
-    execArgv: node,
-    // A group of its own: Ctrl-C is ours to pass on, in order.
-    detached: true,
-  });
-  const over = new Promise((resolve) => child.on('exit', resolve));
-  child.on('exit', (code, signal) => {
-    if (stopping) return;
-    process.stderr.write(`\n${program.slice(project.length + 1)} ended by itself (${signal ?? code}).\n`);
-    void stop(1);
-  });
-  stops.push(async () => {
-    if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
-    await over;
-  });
-  return child;
-}
-
-/** An outside service that ships with Night Bell: a process of its own, with a key of its own. */
-async function startService(program, name, title, environment) {
-  const key = keyFile(`${name}-key`);
-  const child = start(program, environment(key));
-  const { port: servicePort } = await firstMessage(child, title);
-  return { child, key, address: `http://127.0.0.1:${servicePort}` };
-}
-
-function firstMessage(child, name) {
-  return new Promise((resolve) => {
-    child.once('message', resolve);
-    child.once('exit', () => {
-      if (!stopping) giveUp(`${name} did not start; what it said is above.`);
-    });
-  });
-}
-
 function keyFile(name) {
   const file = join(folder, name);
   if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('base64url'), { mode: 0o600 });
@@ -174,11 +220,14 @@ function keyFile(name) {
 
 /** Ends servers and stand-ins of this folder that a kill -9 left behind. */
 async function endLeftovers() {
-  if (!existsSync(pidFile)) return;
-  const pids = JSON.parse(readFileSync(pidFile, 'utf8'));
-  const programs = [serverProgram, standInProgram, harbourBookProgram, numberShopProgram];
-  const ours = () => pids.filter((pid) => programs.some((program) => ownedBy(pid, program)));
+  if (!existsSync(runningFile)) return;
+  const { pids } = JSON.parse(readFileSync(runningFile, 'utf8'));
+  const ours = () =>
+    Object.entries(pids)
+      .filter(([key, pid]) => ownedBy(pid, programs[key]))
+      .map(([, pid]) => pid);
   for (const pid of ours()) process.kill(pid, 'SIGTERM');
   for (let i = 0; i < 50 && ours().length > 0; i++) await new Promise((resolve) => setTimeout(resolve, 100));
   for (const pid of ours()) process.kill(pid, 'SIGKILL');
+  rmSync(runningFile, { force: true });
 }

@@ -25,7 +25,9 @@ export async function openCompany() {
     webFolder: null,
     logger: pino({ level: 'silent' }),
     checkReplies: false,
-    requestsPerMinute: 1_000_000,
+    requestsPerMinute: { session: 1_000_000, address: 1_000_000 },
+    // Harbour Book stands on this machine.
+    allowedAddresses: [new URL(harbourBook.door.address).host],
   });
   await night.live.start();
   const address = await night.app.listen({ port: 0, host: '127.0.0.1' });

@@ -2,63 +2,95 @@ import pino from 'pino';
 import { buildApp } from './app.ts';
 import { Shop } from './areas/number-shop/shop.ts';
 import { installation } from './areas/session/store.ts';
-import { connect } from './database/connection.ts';
-import { migrate } from './database/migrate.ts';
+import { endOnUncaught } from './crash.ts';
+import { upgrade } from './database/backup.ts';
+import { connect, type Database } from './database/connection.ts';
 import { ensureDemo } from './demo/load.ts';
 import { firstAdministratorCode } from './security/first-administrator.ts';
 import { Seal } from './security/seal.ts';
+import { BrokenInstallation, brokenInstallation, readSettings, type Settings } from './settings.ts';
 
-/** Started by scripts/run.mjs, which says where everything is. */
-const { NIGHT_BELL_DATABASE: url, NIGHT_BELL_KEY: keyFile, NIGHT_BELL_GATEWAY_KEY: gatewayKey } = process.env;
-if (url === undefined || keyFile === undefined || gatewayKey === undefined) {
-  throw new Error('Start Night Bell with npm start or npm run demo.');
+/** Started by scripts/run.mjs, or by whatever runs it in a real installation (deploy/). */
+const beatEvery = 1_000;
+const databasePatienceMs = 120_000;
+
+try {
+  await run(readSettings(process.env));
+} catch (error) {
+  if (!(error instanceof BrokenInstallation)) throw error;
+  process.stderr.write(`\n${error.message}\n`);
+  process.exit(brokenInstallation);
 }
 
-const logger = pino({ base: null, level: process.env.NIGHT_BELL_LOG ?? 'warn' });
-const database = connect(url);
-const seal = Seal.fromFile(keyFile);
-await migrate(database);
-const demoFolder = process.env.NIGHT_BELL_DEMO;
-const { NIGHT_BELL_HARBOUR_BOOK: bookAddress, NIGHT_BELL_HARBOUR_BOOK_KEY: bookKey } = process.env;
-const { NIGHT_BELL_NUMBER_SHOP: shopAddress, NIGHT_BELL_NUMBER_SHOP_KEY: shopKey } = process.env;
-const shop =
-  shopAddress === undefined || shopKey === undefined ? null : { address: shopAddress, key: shopKey };
-const phones =
-  demoFolder === undefined || bookAddress === undefined || bookKey === undefined
-    ? { enrol: [], typed: [] }
-    : await ensureDemo(
-        database,
-        seal,
-        demoFolder,
-        { address: bookAddress, key: bookKey },
-        shop === null ? null : new Shop(shop, (await installation(database)).id),
-      );
-const code = await firstAdministratorCode(database, seal);
+async function run(settings: Settings): Promise<void> {
+  const logger = pino({ base: null, level: settings.logLevel }, pino.destination({ sync: true }));
+  const database = connect(settings.database);
+  await untilThere(database);
+  await upgrade(database, { url: settings.database, backups: settings.backups, logger });
+  const seal = Seal.fromFile(settings.keyFile);
+  const { demo, shop } = settings;
+  const numberShop = async () => (shop === null ? null : new Shop(shop, (await installation(database)).id));
+  const phones =
+    demo === null
+      ? { enrol: [], typed: [] }
+      : await ensureDemo(database, seal, demo.folder, demo.harbourBook, await numberShop());
+  const code = await firstAdministratorCode(database, seal);
 
-const night = await buildApp({
-  database,
-  seal,
-  gatewayKey,
-  webFolder: process.env.NIGHT_BELL_WEB ?? null,
-  logger,
-  ...(shop === null ? {} : { shop }),
-  checkReplies: process.env.NODE_ENV !== 'production',
-});
-// Answering first: while the exchange reads its log again, pages hear how far it is.
-await night.app.listen({ host: '127.0.0.1', port: Number(process.env.NIGHT_BELL_PORT ?? 4380) });
-void night.live.start();
-const { name } = await installation(database);
-process.send?.({ ready: true, name, firstAdministratorCode: code, phones });
+  const night = await buildApp({
+    database,
+    seal,
+    logger,
+    gatewayKey: settings.gatewayKey,
+    webFolder: settings.webFolder,
+    trustedProxies: settings.trustedProxies,
+    allowedAddresses: settings.allowedAddresses,
+    metricsKey: settings.metricsKey,
+    ...(settings.tls === null ? {} : { tls: settings.tls }),
+    ...(shop === null ? {} : { shop }),
+    checkReplies: !settings.production,
+  });
+  endOnUncaught(logger, night.goingOn);
+  // Answering first: while the exchange reads its log again, pages hear how far it is.
+  await night.app.listen(settings.listen);
+  void night.live.start();
+  const { name } = await installation(database);
+  process.send?.({ ready: true, name, firstAdministratorCode: code, phones });
+  const beat = setInterval(() => {
+    if (process.connected) process.send?.({ beat: true });
+  }, beatEvery);
 
-let closing = false;
-async function close(): Promise<void> {
-  if (closing) return;
-  closing = true;
-  await night.close();
-  await database.destroy();
-  process.exit(0);
+  let closing = false;
+  const close = async (): Promise<void> => {
+    if (closing) return;
+    closing = true;
+    clearInterval(beat);
+    await night.close();
+    await database.destroy();
+    process.exit(0);
+  };
+  process.on('SIGTERM', () => void close());
+  process.on('SIGINT', () => void close());
+  // The starter is gone, however it went: nobody would stop this server any more.
+  process.on('disconnect', () => void close());
 }
-process.on('SIGTERM', () => void close());
-process.on('SIGINT', () => void close());
-// The starter is gone, however it went: nobody would stop this server any more.
-process.on('disconnect', () => void close());
+
+/** The database may be starting too. */
+async function untilThere(database: Database): Promise<void> {
+  const until = Date.now() + databasePatienceMs;
+  for (let said = false; ; said = true) {
+    try {
+      await database.raw('select 1');
+      return;
+    } catch (error) {
+      if (Date.now() > until)
+        throw new Error(
+          'The database does not answer. Check that PostgreSQL runs, and NIGHT_BELL_DATABASE.',
+          {
+            cause: error,
+          },
+        );
+      if (!said) process.stderr.write('Waiting for the database.\n');
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+  }
+}

@@ -13,6 +13,7 @@ import { homeRoutes } from './areas/home/routes.ts';
 import { numberShopRoutes } from './areas/number-shop/routes.ts';
 import type { Shop } from './areas/number-shop/shop.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
+import { operatingRoutes } from './areas/operating/routes.ts';
 import { optOutRoutes } from './areas/opt-outs/routes.ts';
 import { outsideRoutes } from './areas/outside/routes.ts';
 import { peopleAccessRoutes } from './areas/people/access-routes.ts';
@@ -25,6 +26,7 @@ import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
+import { setAsideRoutes } from './areas/set-aside/routes.ts';
 import { sessionRoutes } from './areas/session/routes.ts';
 import { skillRoutes } from './areas/skills/routes.ts';
 import { sourceRoutes } from './areas/sources/routes.ts';
@@ -36,6 +38,7 @@ import { trunkRoutes } from './areas/trunks/routes.ts';
 import type { Route } from './http/route.ts';
 import type { RecordSync } from './jobs/record-sync.ts';
 import type { Gateways } from './live/gateways.ts';
+import type { Metrics } from './live/metrics.ts';
 import type { Services } from './services.ts';
 
 /** Every route of the server, area by area. */
@@ -44,10 +47,13 @@ export function declaredRoutes(
   gateways: Gateways,
   sync: RecordSync,
   shop: Shop | null,
+  { metrics, metricsKey }: { metrics: Metrics; metricsKey: string | null },
 ): Route[] {
   const routes: Route[] = [
     ...sessionRoutes(services),
     ...homeRoutes(services, gateways),
+    ...operatingRoutes(services, metrics, metricsKey),
+    ...setAsideRoutes(services),
     ...peopleRoutes(services),
     ...peopleListRoutes(services),
     ...peopleAccessRoutes(services),

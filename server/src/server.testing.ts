@@ -6,8 +6,7 @@ import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import { registerRequest } from '@night-bell/core/sip/client';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, type SipResponse, writeSip } from '@night-bell/core/sip/message';
-import { buildApp, type NightBell } from './app.ts';
-import type { ShopDoor } from './areas/number-shop/shop.ts';
+import { type AppOptions, buildApp, type NightBell } from './app.ts';
 import type { NewPerson } from './areas/people/create.ts';
 import { connect, type Database } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
@@ -43,7 +42,7 @@ export async function freshDatabase(fill: (database: Database) => Promise<unknow
 /** The same in every run: a dump of an installation opens with it (fixtures/). */
 export const seal = new Seal(Buffer.alloc(32, 7));
 
-export async function startServer(database: Database, shop?: ShopDoor): Promise<NightBell> {
+export async function startServer(database: Database, more: Partial<AppOptions> = {}): Promise<NightBell> {
   const night = await buildApp({
     database,
     seal,
@@ -51,8 +50,8 @@ export async function startServer(database: Database, shop?: ShopDoor): Promise<
     webFolder: null,
     logger: pino({ level: 'silent' }),
     checkReplies: true,
-    requestsPerMinute: 100_000,
-    ...(shop === undefined ? {} : { shop }),
+    requestsPerMinute: { session: 100_000, address: 100_000 },
+    ...more,
   });
   await night.live.start();
   return night;
@@ -66,7 +65,7 @@ export interface Answer<T = Record<string, never>> {
 /** Somebody at a browser: keeps the cookie and the token, as the web client does. */
 export class Browser {
   private readonly night: NightBell;
-  private cookie = '';
+  private readonly cookies = new Map<string, string>();
   token = '';
 
   constructor(night: NightBell) {
@@ -74,7 +73,7 @@ export class Browser {
   }
 
   get cookieHeader(): string {
-    return this.cookie;
+    return [...this.cookies].map(([name, value]) => `${name}=${value}`).join('; ');
   }
 
   async send<T = never>(
@@ -87,14 +86,13 @@ export class Browser {
       method,
       url,
       headers: {
-        cookie: this.cookie,
+        cookie: this.cookieHeader,
         ...(method === 'GET' ? {} : { 'x-night-bell-token': this.token }),
         ...headers,
       },
       ...(body === undefined ? {} : { payload: body as object }),
     });
-    const set = response.cookies[0];
-    if (set !== undefined) this.cookie = `${set.name}=${set.value}`;
+    for (const { name, value } of response.cookies) this.cookies.set(name, value);
     const isJson = String(response.headers['content-type'] ?? '').includes('json');
     return { status: response.statusCode, body: (isJson ? response.json() : null) as T };
   }
@@ -131,6 +129,7 @@ export async function firstAdministrator(night: NightBell, database: Database): 
 export async function openNight(
   gateway?: TestGateway,
   trunkHosts: string[] = [],
+  more: Partial<AppOptions> = {},
 ): Promise<{
   night: NightBell;
   admin: Browser;
@@ -139,7 +138,7 @@ export async function openNight(
   drop: () => Promise<void>;
 }> {
   const fresh = await freshDatabase();
-  const night = await startServer(fresh.database);
+  const night = await startServer(fresh.database, more);
   const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
   const admin = await firstAdministrator(night, fresh.database);
   if (gateway !== undefined) {

@@ -1,6 +1,7 @@
 import type { Database } from './database/connection.ts';
 import type { Live } from './live/live.ts';
-import type { Guesses } from './security/guesses.ts';
+import type { Outgoing } from './outgoing/outgoing.ts';
+import type { LoginThrottle } from './security/login-throttle.ts';
 import type { Seal } from './security/seal.ts';
 import type { Sessions } from './security/sessions.ts';
 
@@ -9,6 +10,9 @@ export interface Services {
   database: Database;
   seal: Seal;
   sessions: Sessions;
-  guesses: Guesses;
+  throttle: LoginThrottle;
   live: Live;
+  outgoing: Outgoing;
+  /** `host:port` that whoever runs this server lets be asked. */
+  allowedByOperator: string[];
 }

@@ -15,7 +15,7 @@ if (address === undefined || key === undefined || storeFile === undefined) {
 }
 
 const standIns = new StandIns({
-  address,
+  addresses: address.split(','),
   key,
   storeFile,
   setMood: (mood) => process.send?.({ mood }),

@@ -1,5 +1,5 @@
 import WebSocket from 'ws';
-import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
+import type { FromGateway, HarbourMood, ToGateway } from '@night-bell/core/devices/protocol';
 import {
   patienceMs,
   type Profile,
@@ -16,18 +16,21 @@ import { Store, type StoredPhone } from './store.ts';
 import { Texting } from './texting.ts';
 import { Traffic } from './traffic.ts';
 
-const reconnectMs = 700;
+const reconnectMs = 300;
+const pingEvery = 2_000;
+const handshakeTimeout = 3_000;
 const mostNotices = 20;
 const faxMs = 6_000;
 
 export interface StandInOptions {
-  address: string;
+  /** Of all servers of the installation. */
+  addresses: string[];
   key: string;
   storeFile: string;
   seed: number;
   profile?: Profile;
   /** Tells Harbour Book, a process of its own, how to behave. */
-  setMood?: (mood: 'well' | 'slow' | 'broken') => void;
+  setMood?: (mood: HarbourMood) => void;
 }
 
 /** Phones and callers that are played, in a process of their own, through the device protocol. */
@@ -44,6 +47,8 @@ export class StandIns {
   private readonly frontDesk: string[] = [];
   private socket: WebSocket | null = null;
   private stopped = false;
+  /** Connections tried; the next goes to the next address. */
+  private tries = 0;
   /** What a leg or call will do next; also the inventory of what is alive here. */
   private readonly legs = new Map<string, NodeJS.Timeout | null>();
   private readonly calls = new Map<string, NodeJS.Timeout | null>();
@@ -104,9 +109,13 @@ export class StandIns {
 
   private connect(): void {
     if (this.stopped) return;
-    const address = `${this.options.address.replace(/^http/, 'ws')}/devices`;
-    const socket = new WebSocket(address, { headers: { authorization: `Bearer ${this.options.key}` } });
+    const address = `${this.address.replace(/^http/, 'ws')}/devices`;
+    const socket = new WebSocket(address, {
+      handshakeTimeout,
+      headers: { authorization: `Bearer ${this.options.key}` },
+    });
     this.socket = socket;
+    const stopWatching = this.watch(socket);
     socket.on('open', () => {
       this.say({
         kind: 'hello',
@@ -120,7 +129,31 @@ export class StandIns {
     });
     socket.on('message', (data: Buffer) => this.hear(JSON.parse(data.toString('utf8')) as ToGateway));
     socket.on('error', () => undefined);
-    socket.on('close', () => setTimeout(() => this.connect(), reconnectMs));
+    socket.on('close', () => {
+      stopWatching();
+      // One of several servers hosts; the others close with a word, or are not there.
+      this.tries++;
+      setTimeout(() => this.connect(), reconnectMs);
+    });
+  }
+
+  private get address(): string {
+    const { addresses } = this.options;
+    return addresses[this.tries % addresses.length]!;
+  }
+
+  /** A server that hangs keeps its connections; one that does not answer a ping is left. Returns how to stop. */
+  private watch(socket: WebSocket): () => void {
+    let answered = true;
+    socket.on('pong', () => (answered = true));
+    const timer = setInterval(() => {
+      if (!answered) return socket.terminate();
+      if (socket.readyState === WebSocket.OPEN) {
+        answered = false;
+        socket.ping();
+      }
+    }, pingEvery);
+    return () => clearInterval(timer);
   }
 
   private say(message: FromGateway): void {
@@ -312,7 +345,7 @@ export class StandIns {
 
   /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */
   private async enrol(code: string): Promise<void> {
-    const response = await fetch(`${this.options.address}/api/enrolments`, {
+    const response = await fetch(`${this.address}/api/enrolments`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ code }),

@@ -13,6 +13,11 @@ const mostAlive = 50_000;
 const id = Joi.string()
   .pattern(/^[\w.:@+-]+$/)
   .max(120);
+/** A gateway's own name for something: it comes back as it was. */
+const reference = Joi.string()
+  .pattern(/^[^\p{Cc}\p{Surrogate}]+$/u)
+  .max(200)
+  .required();
 /** One line for people or a provider: control characters become spaces, and what is longer is cut. */
 const line = (most: number) => cleanText(most, /\p{Cc}+/gu);
 /** Several lines: breaks stay. */
@@ -86,7 +91,7 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
   },
   greeted: { leg, by: Joi.string().valid('person', 'machine').required() },
   call: {
-    ref: id.required(),
+    ref: reference,
     to: line(64).required(),
     from: line(64).required(),
     callerName: line(120),
@@ -97,14 +102,14 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
   faxPart: { callId, file: base64.required() },
   fax: { callId, pages: Joi.number().integer().min(1).max(1_000).required(), file: base64.required() },
   text: {
-    ref: id.required(),
+    ref: reference,
     to: line(64).required(),
     from: line(64).required(),
     body: lines(4_000).required(),
     price: money.required(),
   },
-  textSent: { ref: id.required(), price: money.required() },
-  textFailed: { ref: id.required(), why: line(300).required() },
+  textSent: { ref: reference, price: money.required() },
+  textFailed: { ref: reference, why: line(300).required() },
   trafficState: {
     on: Joi.boolean().required(),
     speed: Joi.number().min(0).max(1_000).required(),

@@ -16,6 +16,11 @@ export const misbehaviours = [
 
 export type Misbehaviour = (typeof misbehaviours)[number];
 
+/** How the stand-in customer system can be told to behave: well, too slowly, as if broken, never answering, without end. */
+export const harbourMoods = ['well', 'slow', 'broken', 'hung', 'huge'] as const;
+
+export type HarbourMood = (typeof harbourMoods)[number];
+
 /** A device that a stand-in plays, and how it goes wrong. */
 export interface PlayedDevice {
   account: string;
@@ -142,4 +147,4 @@ export type ToGateway =
   /** To the stand-ins only: go wrong in this way, or behave again. */
   | { kind: 'misbehave'; device: string; how: Misbehaviour | null }
   /** How Harbour Book, the stand-in customer system, is to behave. */
-  | { kind: 'mood'; mood: 'well' | 'slow' | 'broken' };
+  | { kind: 'mood'; mood: HarbourMood };

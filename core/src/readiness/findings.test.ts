@@ -47,6 +47,7 @@ const good: ReadinessInput = {
   ],
   connections: [{ id: 'h', name: 'Harbour Book', fault: null, waiting: 3 }],
   sources: [{ id: 's', name: 'Poster', numbers: 1 }],
+  setAside: { count: 0, kind: '' },
 };
 const codes = (input: Partial<ReadinessInput>) =>
   findings({ ...good, ...input }).map((finding) => finding.code);
@@ -83,6 +84,9 @@ test('lines out, records, sources and campaigns', () => {
     'recordsAway',
   ]);
   expect(codes({ sources: [{ ...good.sources[0]!, numbers: 0 }] })).toEqual(['sourceWithoutNumber']);
+  expect(findings({ ...good, setAside: { count: 2, kind: 'callerHungUp' } })).toMatchObject([
+    { code: 'setAside', area: 'calls', severity: 'fault', itemName: 'callerHungUp', detail: '2' },
+  ]);
   expect(codes({ campaigns: [{ ...campaign, agents: 0, abandonRate: 0.04 }] })).toEqual([
     'campaignAtLimit',
     'campaignNobody',
@@ -141,6 +145,7 @@ test('an empty installation is told what comes first', () => {
     campaigns: [],
     connections: [],
     sources: [],
+    setAside: { count: 0, kind: '' },
   };
   expect(findings(none).map((finding) => finding.code)).toEqual(['noNumbers', 'noPeople', 'noQueues']);
 });

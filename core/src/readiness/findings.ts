@@ -62,6 +62,8 @@ export interface ReadinessInput {
   connections: { id: string; name: string; fault: string | null; waiting: number }[];
   /** Call sources in use, with how many numbers carry each. */
   sources: { id: string; name: string; numbers: number }[];
+  /** What the exchange could not take and nobody has looked at, with the kind of the latest. */
+  setAside: { count: number; kind: string };
 }
 
 export type FindingCode =
@@ -92,13 +94,14 @@ export type FindingCode =
   | 'campaignAtLimit'
   | 'recordsAway'
   | 'sourceWithoutNumber'
+  | 'setAside'
   | 'noTrunks'
   | 'noPeople'
   | 'noQueues'
   | 'noNumbers';
 
 export type FindingArea =
-  'people' | 'trunks' | 'dialling' | 'numbers' | 'queues' | 'records' | 'sources' | 'campaigns';
+  'people' | 'trunks' | 'dialling' | 'numbers' | 'queues' | 'records' | 'sources' | 'campaigns' | 'calls';
 
 /** Something wrong (`fault`) or not there yet (`missing`), with the item where it is mended. */
 export interface Finding {
@@ -114,6 +117,7 @@ export interface Finding {
 /** Every finding over the set-up, faults first, then by area and name. */
 export function findings(input: ReadinessInput): Finding[] {
   const found = [
+    ...setAsideFindings(input),
     ...peopleFindings(input),
     ...trunkFindings(input),
     ...ruleFindings(input),
@@ -287,6 +291,20 @@ function balanceFindings({ balance: { now, isLow } }: ReadinessInput): Finding[]
   if (!isLow) return [];
   return [
     { code: 'balanceLow', area: 'numbers', severity: 'fault', itemId: null, itemName: '', detail: now },
+  ];
+}
+
+function setAsideFindings({ setAside: { count, kind } }: ReadinessInput): Finding[] {
+  if (count === 0) return [];
+  return [
+    {
+      code: 'setAside',
+      area: 'calls',
+      severity: 'fault',
+      itemId: null,
+      itemName: kind,
+      detail: String(count),
+    },
   ];
 }
 

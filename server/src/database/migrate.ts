@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { BrokenInstallation } from '../settings.ts';
 import type { Database } from './connection.ts';
 import { up as foundation } from './migrations/0001-foundation.ts';
 import { up as exchange } from './migrations/0002-exchange.ts';
@@ -14,6 +15,7 @@ import { up as texts } from './migrations/0011-texts.ts';
 import { up as wayOut } from './migrations/0012-way-out-of-a-phone.ts';
 import { up as setAside } from './migrations/0013-set-aside.ts';
 import { up as hosting } from './migrations/0014-hosting.ts';
+import { up as guards } from './migrations/0015-guards.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -31,7 +33,29 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0012-way-out-of-a-phone', up: wayOut },
   { name: '0013-set-aside', up: setAside },
   { name: '0014-hosting', up: hosting },
+  { name: '0015-guards', up: guards },
 ];
+
+/**
+ * The last migration this database has had, null when it is empty, and those it still needs. Throws when it has had one
+ * that this version does not know: it belongs to a newer one.
+ */
+export async function pendingMigrations(
+  database: Database,
+): Promise<{ done: string | null; pending: string[] }> {
+  if (!(await database.schema.hasTable('knex_migrations'))) return { done: null, pending: names() };
+  const done = await database('knex_migrations').orderBy('id').pluck<string[]>('name');
+  const unknown = done.find((name) => !names().includes(name));
+  if (unknown !== undefined)
+    throw new BrokenInstallation(
+      `The data was last used by a newer version of Night Bell (it knows ${unknown}). Start that version, or restore a backup made before.`,
+    );
+  return { done: done.at(-1) ?? null, pending: names().filter((name) => !done.includes(name)) };
+}
+
+function names(): string[] {
+  return migrations.map(({ name }) => name);
+}
 
 /** Brings the database to the newest shape. Safe to run from several servers at once. */
 export async function migrate(database: Database): Promise<void> {

@@ -26,6 +26,7 @@ import { skillStore } from '../areas/skills/store.ts';
 import { changeTeam, createTeam, listTeams } from '../areas/teams/store.ts';
 import type { Database } from '../database/connection.ts';
 import { RecordSync } from '../jobs/record-sync.ts';
+import { Outgoing, placeOf } from '../outgoing/outgoing.ts';
 import { realm } from '../live/registrar.ts';
 import { hashPassword } from '../security/passwords.ts';
 import type { Seal } from '../security/seal.ts';
@@ -165,7 +166,9 @@ export async function ensureDemo(
     );
     return created;
   });
-  const sync = new RecordSync(database, seal, () => false, pino({ level: 'silent' }));
+  // The demo's own customer system stands on this machine.
+  const outgoing = new Outgoing(() => Promise.resolve(new Set([placeOf(new URL(harbourBook.address))])));
+  const sync = new RecordSync(database, seal, outgoing, () => false, pino({ level: 'silent' }));
   await sync.readAll();
   await sync.close();
   await database.transaction(async (trx) => {

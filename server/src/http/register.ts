@@ -4,6 +4,9 @@ import type { Sessions } from '../security/sessions.ts';
 import { Problem } from './problems.ts';
 import type { Caller, Route } from './route.ts';
 
+/** Versions are 32 bit integers in the database. */
+const largestVersion = 2 ** 31 - 1;
+
 const validation: Joi.ValidationOptions = {
   abortEarly: false,
   convert: true,
@@ -73,12 +76,30 @@ async function admit(declared: Route, request: FastifyRequest, sessions: Session
 
 function check<T>(schema: Joi.ObjectSchema<T>, value: unknown, prefix: string): T {
   const { error, value: checked } = schema.validate(value, validation);
-  if (error === undefined) return checked as T;
+  if (error === undefined) {
+    const path = unkeepable(checked);
+    if (path === null) return checked as T;
+    throw Problem.field(
+      prefix + path,
+      'This holds characters that cannot be kept (NUL, or half of a character).',
+    );
+  }
   const errors = error.details.map((fault) => ({
     path: prefix + fault.path.join('/'),
     detail: sentence(fault.message),
   }));
   throw new Problem('invalidInput', errors.map((fault) => fault.detail).join(' '), errors);
+}
+
+/** The path to a text that the database cannot hold; null when there is none. */
+function unkeepable(value: unknown): string | null {
+  if (typeof value === 'string') return /[\0\p{Surrogate}]/u.test(value) ? '' : null;
+  if (typeof value !== 'object' || value === null) return null;
+  for (const [key, each] of Object.entries(value)) {
+    const path = /[\0\p{Surrogate}]/u.test(key) ? '' : unkeepable(each);
+    if (path !== null) return path === '' ? key : `${key}/${path}`;
+  }
+  return null;
 }
 
 function sentence(message: string): string {
@@ -95,12 +116,12 @@ function checkReply(declared: Route, answer: unknown): void {
 
 function versionOf(request: FastifyRequest): number {
   const header = request.headers['if-match'];
-  const version = /^"(\d+)"$/.exec(header ?? '')?.[1];
-  if (version === undefined) {
+  const version = Number(/^"(\d{1,10})"$/.exec(header ?? '')?.[1]);
+  if (Number.isNaN(version) || version > largestVersion) {
     throw new Problem(
       'versionNeeded',
       'Send the version you changed as If-Match, for example If-Match: "3".',
     );
   }
-  return Number(version);
+  return version;
 }

@@ -3,6 +3,7 @@ import { Crm, CrmFault } from '../areas/records/crm.ts';
 import { connectionDoors, type ConnectionDoor, keepRecords } from '../areas/records/store.ts';
 import { sendOutbox } from '../areas/records/outbox.ts';
 import type { Database } from '../database/connection.ts';
+import type { Outgoing } from '../outgoing/outgoing.ts';
 import type { Seal } from '../security/seal.ts';
 
 const readEvery = 30_000;
@@ -14,15 +15,17 @@ const overlapMs = 60_000;
 export class RecordSync {
   private readonly database: Database;
   private readonly seal: Seal;
+  private readonly outgoing: Outgoing;
   private readonly active: () => boolean;
   private readonly logger: Logger;
   private readonly timers: NodeJS.Timeout[];
   private working: Promise<unknown> = Promise.resolve();
   private sending: Promise<unknown> = Promise.resolve();
 
-  constructor(database: Database, seal: Seal, active: () => boolean, logger: Logger) {
+  constructor(database: Database, seal: Seal, outgoing: Outgoing, active: () => boolean, logger: Logger) {
     this.database = database;
     this.seal = seal;
+    this.outgoing = outgoing;
     this.active = active;
     this.logger = logger;
     this.timers = [
@@ -50,7 +53,7 @@ export class RecordSync {
   }
 
   private async read(door: ConnectionDoor): Promise<CrmFault | null> {
-    const crm = new Crm(door.address, door.key);
+    const crm = new Crm(this.outgoing, door.address, door.key);
     const since =
       door.readUntil === null ? null : new Date(door.readUntil.getTime() - overlapMs).toISOString();
     try {
@@ -81,7 +84,7 @@ export class RecordSync {
 
   private send(): Promise<unknown> {
     this.sending = this.sending.then(() =>
-      sendOutbox(this.database, this.seal).catch((error: unknown) =>
+      sendOutbox(this.database, this.seal, this.outgoing).catch((error: unknown) =>
         this.logger.warn({ error: String(error) }, 'the outbox was not sent'),
       ),
     );

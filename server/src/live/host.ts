@@ -30,6 +30,8 @@ export interface HostCallbacks {
   committed: (applied: Applied[]) => void;
   /** Commands that are done, for those who wait for them. */
   commandsDone: (ids: number[]) => void;
+  /** How long a commit took, and how many events it wrote. */
+  timed: (ms: number, events: number) => void;
   /** The host cannot go on: state and lock must go, everything is rebuilt. */
   failed: (reason: unknown) => void;
   /** Nor can it here: everything is rebuilt without this event, which is set aside. */
@@ -224,6 +226,7 @@ export class Host {
   }
 
   private async write(batch: Handled[], commands: Command[], checkpoint: Checkpoint | null): Promise<void> {
+    const began = performance.now();
     await this.database.transaction(async (trx) => {
       if (batch.length > 0)
         await appendEvents(
@@ -238,6 +241,7 @@ export class Host {
       if (checkpoint !== null) await writeCheckpoint(trx, checkpoint);
       await trx.raw(`select pg_notify('night_bell_log', ?)`, [String(batch.at(-1)?.event.seq ?? '')]);
     });
+    this.callbacks.timed(performance.now() - began, batch.length);
   }
 
   /** Something in the batch cannot be written: all before it is, and it is found by being the first that fails alone. */

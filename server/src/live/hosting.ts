@@ -7,6 +7,14 @@ const renewEvery = 1_000;
 /** A host that has not been heard of for so long hangs; others look every second, so it is replaced within five. */
 const hangsAfterMs = 3_800;
 
+/** Whether a host has said lately that it lives. */
+export async function hostIsHeardOf(database: Database): Promise<boolean> {
+  const row = await database('exchange_host')
+    .whereRaw('renewed_at > now() - make_interval(secs => ?)', [hangsAfterMs / 1_000])
+    .first('server');
+  return row !== undefined;
+}
+
 /**
  * Who may host. The lock falls free the moment a host's connection is gone; a host that hangs keeps its connections, so
  * it also says every second that it lives, and who finds it silent ends all its connections. What it still believes to

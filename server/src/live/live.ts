@@ -11,7 +11,7 @@ import { Problem } from '../http/problems.ts';
 import { textsChannel } from './channels.ts';
 import { faultWords, type Poison, poisonOf } from './faults.ts';
 import { Host } from './host.ts';
-import { Hosting } from './hosting.ts';
+import { hostIsHeardOf, Hosting } from './hosting.ts';
 import { commandOutcomes, lastSeq } from './log.queries.ts';
 import { type Applied, Replica } from './replica.ts';
 import { keepEvent, setAside, setAsideRefusal } from './set-aside.ts';
@@ -53,6 +53,7 @@ export class Live {
   private after: ExchangeEventBody[] = [];
   /** What stands in place of that event, with effects that are carried out as soon as there is a host again. */
   private leftOver: Applied | null = null;
+  private measured: (ms: number, events: number) => void = () => undefined;
   private catchingUp: { done: number; last: number } | null = null;
 
   constructor(database: Database, devices: Devices, logger: Logger) {
@@ -78,6 +79,16 @@ export class Live {
     this.hosting?.stop();
     await this.client?.end().catch(() => undefined);
     this.client = null;
+  }
+
+  /** Calls `committed` with how long each commit took, and how many events it wrote. */
+  measure(committed: (ms: number, events: number) => void): void {
+    this.measured = committed;
+  }
+
+  /** Whether some server has said lately that it hosts. */
+  async hostIsHeardOf(): Promise<boolean> {
+    return hostIsHeardOf(this.database);
   }
 
   get isHost(): boolean {
@@ -322,6 +333,7 @@ export class Live {
       carryOut: (name: string, effect: Effect) => this.devices.carryOut(name, effect),
       committed: (applied: Applied[]) => this.tell(applied),
       commandsDone: () => void this.checkOutcomes(),
+      timed: (ms: number, events: number) => this.measured(ms, events),
       failed: (error: unknown) => {
         this.logger.error({ error: String(error) }, 'the log could not be written; the exchange is rebuilt');
         void this.stepDown();

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { seededRandom } from '@night-bell/core/rehearse/random';
 import { Book, type BookSeed, inventCustomers } from './book.ts';
-import { HarbourBook, type Mood } from './server.ts';
+import type { HarbourMood } from '@night-bell/core/devices/protocol';
+import { HarbourBook } from './server.ts';
 
 /** Started by scripts/run.mjs with the demo: a service of its own, with its own key and its own memory. */
 const { HARBOUR_BOOK_FILE: file, HARBOUR_BOOK_KEY: key, HARBOUR_BOOK_SEED: seedFile } = process.env;
@@ -15,7 +16,7 @@ const book = new Book(file, () => {
 const harbourBook = new HarbourBook(book, key);
 const port = await harbourBook.listen(Number(process.env.HARBOUR_BOOK_PORT ?? 0));
 process.send?.({ ready: true, port });
-process.on('message', (message: { mood?: Mood }) => {
+process.on('message', (message: { mood?: HarbourMood }) => {
   if (message.mood !== undefined) harbourBook.mood = message.mood;
 });
 for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) {

@@ -1,16 +1,13 @@
-import { timingSafeEqual } from 'node:crypto';
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { IncomingMessage, Server, ServerResponse } from 'node:http';
+import { httpService, json, listen, readJson, showsKey, stopListening } from '../http-service.ts';
+import type { HarbourMood } from '@night-bell/core/devices/protocol';
 import type { Book, BookRecord } from './book.ts';
 
-/** How it behaves: well, too slow to wait for, or as if broken. */
-export type Mood = 'well' | 'slow' | 'broken';
-
-const longestBody = 64 * 1024;
 const slowMs = 8_000;
 
 /** Harbour Book, the stand-in customer system: records over HTTP with a key, and a page for each record. */
 export class HarbourBook {
-  mood: Mood = 'well';
+  mood: HarbourMood = 'well';
   private readonly book: Book;
   private readonly key: string;
   private readonly server: Server;
@@ -18,19 +15,16 @@ export class HarbourBook {
   constructor(book: Book, key: string) {
     this.book = book;
     this.key = key;
-    this.server = createServer((request, response) => void this.answer(request, response));
+    this.server = httpService((request, response) => this.answer(request, response));
   }
 
   listen(port: number): Promise<number> {
-    return new Promise((resolve) => {
-      this.server.listen(port, '127.0.0.1', () => resolve((this.server.address() as { port: number }).port));
-    });
+    return listen(this.server, port);
   }
 
   close(): Promise<void> {
     this.book.save();
-    this.server.closeAllConnections();
-    return new Promise((resolve) => this.server.close(() => resolve()));
+    return stopListening(this.server);
   }
 
   private async answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
@@ -38,8 +32,11 @@ export class HarbourBook {
     const page = /^\/pages\/([A-Z0-9-]+)$/.exec(url.pathname);
     if (page !== null) return this.page(response, page[1]!);
     if (this.mood === 'slow') await new Promise((resolve) => setTimeout(resolve, slowMs));
+    // Until whoever asked has had enough.
+    if (this.mood === 'hung') return;
+    if (this.mood === 'huge') return endless(response);
     if (this.mood === 'broken') return json(response, 500, { error: 'the harbour is iced up' });
-    if (!this.mayEnter(request)) return json(response, 401, { error: 'wrong key' });
+    if (!showsKey(request, this.key)) return json(response, 401, { error: 'wrong key' });
     const record = /^\/api\/records\/([A-Za-z0-9-]+)$/.exec(url.pathname);
     const call = /^\/api\/records\/([A-Za-z0-9-]+)\/calls\/([0-9a-f-]{36})$/.exec(url.pathname);
     if (url.pathname === '/api/status')
@@ -52,12 +49,6 @@ export class HarbourBook {
     if (call !== null && request.method === 'PUT')
       return this.writeCall(request, response, call[1]!, call[2]!);
     json(response, 404, { error: 'no such thing' });
-  }
-
-  private mayEnter(request: IncomingMessage): boolean {
-    const sent = Buffer.from(request.headers.authorization ?? '');
-    const expected = Buffer.from(`Bearer ${this.key}`);
-    return sent.length === expected.length && timingSafeEqual(sent, expected);
   }
 
   private list(response: ServerResponse, query: URLSearchParams): void {
@@ -74,18 +65,9 @@ export class HarbourBook {
   ): Promise<void> {
     const record = this.book.get(id);
     if (record === undefined) return json(response, 404, {});
-    let text = '';
-    for await (const chunk of request) {
-      text += String(chunk);
-      if (text.length > longestBody) return json(response, 413, {});
-    }
-    try {
-      const call = JSON.parse(text) as Record<string, unknown>;
-      this.book.writeCall(record, callId, call, new Date().toISOString());
-      json(response, 200, { taken: true });
-    } catch {
-      json(response, 400, { error: 'not JSON' });
-    }
+    const call = (await readJson(request)) as Record<string, unknown>;
+    this.book.writeCall(record, callId, call, new Date().toISOString());
+    json(response, 200, { taken: true });
   }
 
   /** The record's own page, for people; without the key, as a browser that is signed in there would see it. */
@@ -116,11 +98,26 @@ function shown({ calls: _calls, ...record }: BookRecord): Omit<BookRecord, 'call
   return record;
 }
 
-function json(response: ServerResponse, status: number, body: unknown): void {
-  response.writeHead(status, { 'content-type': 'application/json' });
-  response.end(JSON.stringify(body));
-}
-
 function escaped(value: unknown): string {
   return String(value).replace(/[&<>"']/g, (character) => `&#${character.charCodeAt(0)};`);
+}
+
+/** An answer that does not end by itself: bounded only so that the stand-in itself does not fill a disk somewhere. */
+async function endless(response: ServerResponse): Promise<void> {
+  response.writeHead(200, { 'content-type': 'application/json' });
+  response.write('{"records":[');
+  const part = Buffer.alloc(1 << 20, ' ');
+  for (let i = 0; i < 4_096 && !response.destroyed; i++)
+    if (!response.write(part)) await drained(response);
+  response.destroy();
+}
+
+function drained(response: ServerResponse): Promise<void> {
+  return new Promise((resolve) => {
+    const done = () => {
+      response.off('drain', done).off('close', done);
+      resolve();
+    };
+    response.on('drain', done).on('close', done);
+  });
 }

@@ -1,8 +1,7 @@
-import { timingSafeEqual } from 'node:crypto';
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { IncomingMessage, Server, ServerResponse } from 'node:http';
+import { httpService, json, listen, readJson, showsKey, stopListening } from '../http-service.ts';
 import { countries, type NumberKind, type Refusal, type Stock } from './stock.ts';
 
-const longestBody = 64 * 1024;
 const mostFound = 100;
 
 /** The number shop, a stand-in provider where numbers are found, held and rented, over HTTP with a key. */
@@ -14,26 +13,20 @@ export class NumberShop {
   constructor(stock: Stock, key: string) {
     this.stock = stock;
     this.key = key;
-    this.server = createServer(
-      (request, response) =>
-        void this.answer(request, response).catch(() => json(response, 400, { error: 'cannot be read' })),
-    );
+    this.server = httpService((request, response) => this.answer(request, response));
   }
 
   listen(port: number): Promise<number> {
-    return new Promise((resolve) => {
-      this.server.listen(port, '127.0.0.1', () => resolve((this.server.address() as { port: number }).port));
-    });
+    return listen(this.server, port);
   }
 
   close(): Promise<void> {
-    this.server.closeAllConnections();
-    return new Promise((resolve) => this.server.close(() => resolve()));
+    return stopListening(this.server);
   }
 
   private async answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const url = new URL(request.url ?? '/', 'http://number.shop');
-    if (!this.mayEnter(request)) return json(response, 401, { error: 'wrong key' });
+    if (!showsKey(request, this.key)) return json(response, 401, { error: 'wrong key' });
     const customer = String(request.headers['x-customer'] ?? '');
     const query = url.searchParams;
     const what = `${request.method} ${url.pathname}`;
@@ -54,7 +47,7 @@ export class NumberShop {
       );
     if (!/^(POST|DELETE) \/(holds|rentals)$/.test(what))
       return json(response, 404, { error: 'no such thing' });
-    const { numbers } = (await body(request)) as { numbers: string[] };
+    const { numbers } = (await readJson(request)) as { numbers: string[] };
     switch (what) {
       case 'POST /holds': {
         const held = this.stock.hold(numbers, customer);
@@ -72,28 +65,8 @@ export class NumberShop {
         return json(response, 200, {});
     }
   }
-
-  private mayEnter(request: IncomingMessage): boolean {
-    const sent = Buffer.from(request.headers.authorization ?? '');
-    const expected = Buffer.from(`Bearer ${this.key}`);
-    return sent.length === expected.length && timingSafeEqual(sent, expected);
-  }
 }
 
 function refuse(response: ServerResponse, refusal: Refusal): void {
   json(response, 409, { refusal });
-}
-
-function json(response: ServerResponse, status: number, value: unknown): void {
-  response.writeHead(status, { 'content-type': 'application/json' });
-  response.end(JSON.stringify(value));
-}
-
-async function body(request: IncomingMessage): Promise<unknown> {
-  let text = '';
-  for await (const part of request) {
-    text += String(part);
-    if (text.length > longestBody) throw new Error('too long');
-  }
-  return JSON.parse(text);
 }

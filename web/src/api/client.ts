@@ -131,6 +131,7 @@ export type Connection = Reply<'/api/connections', 'get'>[number];
 export type RecordList = Reply<'/api/records', 'get'>;
 export type RecordView = Reply<'/api/records/{id}', 'get'>;
 export type OptOutList = Reply<'/api/opt-outs', 'get'>;
+export type SetAside = Reply<'/api/set-aside', 'get'>[number];
 export type DeskView = Reply<'/api/desk', 'get'>;
 export type Text = Reply<'/api/texts', 'get'>[number];
 export type DeskWay = Reply<'/api/desk/ways', 'get'>[number];

@@ -56,6 +56,7 @@ export const resultWords: Record<CallResult, string> = {
   congestion: 'Lines full',
   unreachable: 'Not reachable',
   lineClosed: 'Line closed',
+  lost: 'Lost',
 };
 
 /** The result of a call, by its direction: an outbound call is abandoned by us. */

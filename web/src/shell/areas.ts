@@ -5,7 +5,16 @@ export interface Area {
   path: string;
   /** Findings of this area, by the name readiness gives it. */
   findings:
-    'people' | 'trunks' | 'dialling' | 'queues' | 'numbers' | 'records' | 'sources' | 'campaigns' | null;
+    | 'people'
+    | 'trunks'
+    | 'dialling'
+    | 'queues'
+    | 'numbers'
+    | 'records'
+    | 'sources'
+    | 'campaigns'
+    | 'calls'
+    | null;
   /** Whether agents see it, and whether only those who take calls do. */
   agents: boolean;
   /** A rule stands above it. */
@@ -35,7 +44,7 @@ export const areas: Area[] = [
   area(9, 'Campaigns', '/campaigns', { findings: 'campaigns' }),
   area(10, 'Opt-outs', '/opt-outs'),
   area(11, 'Floor', '/floor', { rule: true }),
-  area(12, 'Calls', '/calls', { agents: true }),
+  area(12, 'Calls', '/calls', { findings: 'calls', agents: true }),
   area(13, 'Desk', '/desk', { agents: true }),
   area(14, 'Stand-ins', '/stand-ins', { rule: true }),
 ];

@@ -25,6 +25,7 @@ export const router = createRouter({
     { path: '/desk', component: () => import('../areas/desk/DeskPage.vue') },
     { path: '/calls', component: () => import('../areas/calls/CallsPage.vue') },
     { path: '/calls/:id', component: () => import('../areas/calls/CallPage.vue'), props: true },
+    { path: '/set-aside', component: () => import('../areas/set-aside/SetAsidePage.vue') },
     { path: '/stand-ins', component: () => import('../areas/stand-ins/StandInsPage.vue') },
     { path: '/:rest(.*)', component: () => import('./NotFound.vue') },
   ],

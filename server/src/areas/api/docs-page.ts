@@ -1,17 +1,18 @@
 import type Joi from 'joi';
+import { escapeHtml, plainPage } from '../../http/plain-page.ts';
 import type { Route } from '../../http/route.ts';
 
 /** The API as one plain page: no script, nothing loaded. */
-export function docsPage(routes: Route[]): string {
+export function docsPage(routes: Route[], nonce: string): string {
   const areas = [...new Set(routes.map((route) => route.area))];
   const sections = areas.map((area) => {
     const rows = routes.filter((route) => route.area === area).map(row);
-    return `<h2>${escape(area)}</h2><table><thead><tr><th>Call</th><th>What it does</th><th>Open to</th><th>Takes</th></tr></thead><tbody>${rows.join('')}</tbody></table>`;
+    return `<h2>${escapeHtml(area)}</h2><table><thead><tr><th>Call</th><th>What it does</th><th>Open to</th><th>Takes</th></tr></thead><tbody>${rows.join('')}</tbody></table>`;
   });
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Night Bell API</title><style>${style}</style></head><body>
-<h1>Night Bell API</h1><p>Sign in with POST /api/session; the cookie it sets goes with every call, and calls that change something carry the token of
+  const body = `<h1>Night Bell API</h1><p>Sign in with POST /api/session; the cookie it sets goes with every call, and calls that change something carry the token of
 GET /api/session as <code>X-Night-Bell-Token</code>. Errors are problem details (RFC 9457). For programs: <a href="/api/openapi.json">OpenAPI 3.1</a>.</p>
-${sections.join('')}</body></html>`;
+${sections.join('')}`;
+  return plainPage('Night Bell API', body, nonce);
 }
 
 function row(route: Route): string {
@@ -22,8 +23,8 @@ function row(route: Route): string {
     ...fields(route.body),
     ...(route.ifMatch === true ? ['If-Match'] : []),
   ];
-  return `<tr><td><code>${route.method} ${escape(route.path)}</code></td><td>${escape(route.summary)}</td><td>${escape(who)}</td><td>${takes
-    .map(escape)
+  return `<tr><td><code>${route.method} ${escapeHtml(route.path)}</code></td><td>${escapeHtml(route.summary)}</td><td>${escapeHtml(who)}</td><td>${takes
+    .map(escapeHtml)
     .join(', ')}</td></tr>`;
 }
 
@@ -33,10 +34,3 @@ function fields(schema: Joi.ObjectSchema): string[] {
     each.flags?.presence === 'required' ? name : `${name}?`,
   );
 }
-
-function escape(text: string): string {
-  return text.replace(/[&<>"]/g, (character) => `&#${character.charCodeAt(0)};`);
-}
-
-const style =
-  'body{font:14px/1.5 sans-serif;margin:2rem auto;max-width:70rem;padding:0 1rem;color:#17232b;background:#f3f6ee}table{border-collapse:collapse;width:100%}td,th{text-align:left;padding:4px 8px;border-bottom:1px solid #d3dccf;vertical-align:top}code{font-size:13px}h2{margin-top:2rem}';

@@ -4,20 +4,9 @@ import { problems } from '../../http/problems.ts';
 import { nothing, route, type Route } from '../../http/route.ts';
 import { docsPage } from './docs-page.ts';
 
-/** The API's own description, and a sign of life. `all` is every declared route, these included. */
+/** The API's own description. `all` is every declared route, these included. */
 export function apiRoutes(all: () => Route[]): Route[] {
   return [
-    route({
-      method: 'GET',
-      path: '/api/health',
-      area: 'API',
-      summary: 'A sign of life',
-      who: 'anybody',
-      perMinute: 6_000,
-      reply: Joi.object({ ok: Joi.boolean().required() }),
-      errors: [],
-      handle: () => Promise.resolve({ ok: true }),
-    }),
     route({
       method: 'GET',
       path: '/api/openapi.json',
@@ -37,7 +26,7 @@ export function apiRoutes(all: () => Route[]): Route[] {
       reply: nothing.allow(null),
       errors: [],
       handle: ({ reply }) => {
-        void reply.type('text/html; charset=utf-8').send(docsPage(all()));
+        void reply.type('text/html; charset=utf-8').send(docsPage(all(), reply.cspNonce.style));
         return Promise.resolve(null);
       },
     }),

@@ -6,6 +6,7 @@ import { readers } from '@night-bell/core/model/roles';
 import { testCallNow } from '@night-bell/core/rehearse/test-call';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { unseenSetAside } from '../../live/set-aside.queries.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import { campaignLive } from '../../live/view.ts';
 import { balanceState } from '../balance/store.ts';
@@ -27,7 +28,7 @@ const numbersTried = 12;
 const finding = Joi.object({
   code: Joi.string().required(),
   area: Joi.string()
-    .valid('people', 'trunks', 'dialling', 'numbers', 'queues', 'records', 'sources', 'campaigns')
+    .valid('people', 'trunks', 'dialling', 'numbers', 'queues', 'records', 'sources', 'campaigns', 'calls')
     .required(),
   severity: Joi.string().valid('fault', 'missing').required(),
   itemId: Joi.string().allow(null).required(),
@@ -142,6 +143,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
           direction: 'inbound',
           limit: 0,
         });
+        const setAside = await unseenSetAside(database);
         const talks = await meanTalks(database);
         const calls = totals.reduce((sum, each) => sum + each.count, 0);
         return {
@@ -229,6 +231,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
               };
             }),
             connections,
+            setAside,
             sources: sources.map(({ id, name, numbers: carrying }) => ({
               id,
               name,

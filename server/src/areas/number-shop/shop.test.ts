@@ -34,7 +34,7 @@ beforeAll(async () => {
   shop = await NumberShopForTests.start(join(folder, 'shop.json'));
   const fresh = await freshDatabase();
   database = fresh.database;
-  night = await startServer(database, shop.door);
+  night = await startServer(database, { shop: shop.door });
   admin = await firstAdministrator(night, database);
   drop = async () => {
     await night.close();

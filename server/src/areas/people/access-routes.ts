@@ -10,7 +10,7 @@ import { getPerson } from './store.ts';
 const area = 'People';
 
 /** How somebody gets in, and where they are in: codes, locks and sign-ins. */
-export function peopleAccessRoutes({ database, seal, sessions, guesses }: Services): Route[] {
+export function peopleAccessRoutes({ database, seal, sessions, throttle }: Services): Route[] {
   return [
     route({
       method: 'GET',
@@ -37,7 +37,7 @@ export function peopleAccessRoutes({ database, seal, sessions, guesses }: Servic
         const { login } = await getPerson(database, params.id);
         return {
           signIns: await sessions.of(params.id),
-          lockedSeconds: await guesses.lockedSeconds(`login:${login}`),
+          lockedSeconds: await throttle.lockedAccountSeconds(login),
         };
       },
     }),
@@ -69,7 +69,7 @@ export function peopleAccessRoutes({ database, seal, sessions, guesses }: Servic
       errors: ['notFound'],
       handle: async ({ params }) => {
         const { login } = await getPerson(database, params.id);
-        await guesses.right([`login:${login}`]);
+        await throttle.unlock(login);
         return null;
       },
     }),

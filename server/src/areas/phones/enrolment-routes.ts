@@ -1,8 +1,6 @@
 import Joi from 'joi';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { emergencyAddress } from '@night-bell/core/model/emergency-address.schema';
-import type { FastifyRequest } from 'fastify';
-import { Problem } from '../../http/problems.ts';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { answerEnrolment, type Enrolment, enrolmentOf, fetchSetUp } from './enrolment.ts';
@@ -11,20 +9,8 @@ import { codecsView, modelView, transportView } from './schemas.ts';
 const area = 'Phones';
 const code = Joi.string().max(40).required();
 
-/** A new phone, or the person who holds it, with nothing but a one-time code. */
-export function enrolmentRoutes({ database, seal, guesses, live }: Services): Route[] {
-  /** Codes are guessed no faster than logins. */
-  const guarded = async <T>(http: FastifyRequest, work: () => Promise<T>): Promise<T> => {
-    const keys = [`address:enrolment ${http.ip}`];
-    await guesses.refuseIfBlocked(keys);
-    try {
-      return await work();
-    } catch (error) {
-      if (error instanceof Problem && error.code === 'wrongSignIn') await guesses.wrong(keys);
-      throw error;
-    }
-  };
-
+/** A new phone, or the person who holds it, with nothing but a one-time code, which nobody guesses (98 bits). */
+export function enrolmentRoutes({ database, seal, live }: Services): Route[] {
   return [
     route({
       method: 'POST',
@@ -44,8 +30,7 @@ export function enrolmentRoutes({ database, seal, guesses, live }: Services): Ro
         missing: Joi.array().items(Joi.string().valid('timeZone', 'emergencyAddress')).required(),
       }),
       errors: ['wrongSignIn'],
-      handle: ({ body, http }) =>
-        guarded(http, () => enrolmentOf(database, seal, body.code, live.ready ? live.exchange : null)),
+      handle: ({ body }) => enrolmentOf(database, seal, body.code, live.ready ? live.exchange : null),
     }),
     route({
       method: 'PUT',
@@ -61,8 +46,8 @@ export function enrolmentRoutes({ database, seal, guesses, live }: Services): Ro
       }),
       reply: Joi.object({ kept: Joi.boolean().required() }),
       errors: ['wrongSignIn', 'notNow'],
-      handle: async ({ body: { code: given, ...answers }, http }) => {
-        await guarded(http, () => database.transaction((trx) => answerEnrolment(trx, seal, given, answers)));
+      handle: async ({ body: { code: given, ...answers } }) => {
+        await database.transaction((trx) => answerEnrolment(trx, seal, given, answers));
         return { kept: true };
       },
     }),
@@ -86,7 +71,7 @@ export function enrolmentRoutes({ database, seal, guesses, live }: Services): Ro
         model: modelView.required(),
       }),
       errors: ['wrongSignIn'],
-      handle: ({ body, http }) => guarded(http, () => fetchSetUp(database, seal, body.code)),
+      handle: ({ body }) => fetchSetUp(database, seal, body.code),
     }),
   ];
 }

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { type Outgoing, OutgoingFault } from '../../outgoing/outgoing.ts';
 
 /** A record as the customer system gives it. */
 export interface CrmRecord {
@@ -28,13 +29,16 @@ export interface CrmCall {
 
 /** Why the customer system could not be asked; `detail` is a sentence a person can act on. */
 export class CrmFault extends Error {
-  readonly code: 'away' | 'slow' | 'wrongKey' | 'strange' | 'unknownRecord';
+  readonly code: 'away' | 'slow' | 'refused' | 'wrongKey' | 'strange' | 'unknownRecord';
   readonly detail: string;
+  /** `host:port` that an administrator may allow, when the address was refused. */
+  readonly where: string | null;
 
-  constructor(code: CrmFault['code'], detail: string) {
+  constructor(code: CrmFault['code'], detail: string, where: string | null = null) {
     super(detail);
     this.code = code;
     this.detail = detail;
+    this.where = where;
   }
 }
 
@@ -62,10 +66,12 @@ const status = Joi.object<{ name: string; records: number }, true>({
 
 /** The customer system behind its HTTP interface (docs/records-protocol.md). */
 export class Crm {
+  private readonly outgoing: Outgoing;
   private readonly address: string;
   private readonly key: string;
 
-  constructor(address: string, key: string) {
+  constructor(outgoing: Outgoing, address: string, key: string) {
+    this.outgoing = outgoing;
     this.address = address.replace(/\/+$/, '');
     this.key = key;
   }
@@ -96,24 +102,21 @@ export class Crm {
   }
 
   private async ask<T>(method: string, path: string, schema: Joi.Schema<T>, body?: unknown): Promise<T> {
-    const response = await fetch(`${this.address}${path}`, {
-      method,
-      redirect: 'error',
-      signal: AbortSignal.timeout(patienceMs),
-      headers: {
-        authorization: `Bearer ${this.key}`,
-        accept: 'application/json',
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    }).catch((error: unknown) => {
-      throw error instanceof Error && error.name === 'TimeoutError'
-        ? new CrmFault('slow', `It did not answer within ${patienceMs / 1000} seconds.`)
-        : new CrmFault(
-            'away',
-            `Nothing answers at ${this.address}. Check the address, and that it is running.`,
-          );
-    });
+    const response = await this.outgoing
+      .ask(`${this.address}${path}`, {
+        method,
+        secretHeaders: { authorization: `Bearer ${this.key}` },
+        headers: {
+          accept: 'application/json',
+          ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+        timeoutMs: patienceMs,
+        mostBytes: longestReply,
+      })
+      .catch((error: unknown) => {
+        throw faultOf(error);
+      });
     if (response.status === 401 || response.status === 403)
       throw new CrmFault('wrongKey', 'It refused the key. Copy a fresh key from the customer system.');
     if (response.status === 404 && path.startsWith('/records/'))
@@ -123,12 +126,12 @@ export class Crm {
         'strange',
         `It has a fault of its own (it answered ${response.status}). Ask whoever runs it.`,
       );
-    if (!response.ok)
+    if (response.status >= 300)
       throw new CrmFault(
         'strange',
         `It answered ${response.status}. Check the address: is it the one of its API?`,
       );
-    const text = await response.text().catch(() => '');
+    const { text } = response;
     const { error, value } = schema.validate(text === '' ? null : parsed(text), { convert: false });
     if (error !== undefined)
       throw new CrmFault('strange', `It answered something that is not a record: ${error.message}.`);
@@ -136,8 +139,21 @@ export class Crm {
   }
 }
 
+function faultOf(error: unknown): CrmFault {
+  if (!(error instanceof OutgoingFault)) return new CrmFault('strange', String(error));
+  switch (error.code) {
+    case 'slow':
+      return new CrmFault('slow', `It did not answer within ${patienceMs / 1000} seconds.`);
+    case 'refused':
+      return new CrmFault('refused', error.message, error.where);
+    case 'away':
+      return new CrmFault('away', error.message);
+    default:
+      return new CrmFault('strange', error.message);
+  }
+}
+
 function parsed(text: string): unknown {
-  if (text.length > longestReply) throw new CrmFault('strange', 'It answered more than is taken at once.');
   try {
     return JSON.parse(text);
   } catch {

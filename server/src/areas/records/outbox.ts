@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { Database } from '../../database/connection.ts';
+import type { Outgoing } from '../../outgoing/outgoing.ts';
 import type { Seal } from '../../security/seal.ts';
 import { Crm, type CrmCall, CrmFault } from './crm.ts';
 import { connectionDoors } from './store.ts';
@@ -48,7 +49,7 @@ interface Due {
 }
 
 /** Sends what is due. What is not taken waits, longer each time, and is never dropped. */
-export async function sendOutbox(database: Database, seal: Seal): Promise<number> {
+export async function sendOutbox(database: Database, seal: Seal, outgoing: Outgoing): Promise<number> {
   const due = await dueRows(database);
   if (due.length === 0) return 0;
   const doors = new Map((await connectionDoors(database, seal)).map((door) => [door.id, door]));
@@ -57,7 +58,7 @@ export async function sendOutbox(database: Database, seal: Seal): Promise<number
     const door = doors.get(row.connection_id);
     if (door === undefined) continue;
     try {
-      await new Crm(door.address, door.key).writeCall(row.external_id, row.call);
+      await new Crm(outgoing, door.address, door.key).writeCall(row.external_id, row.call);
       await database('outbox')
         .where({ id: row.id })
         .update({ sent_revision: row.revision, attempts: 0, fault: null });
@@ -76,7 +77,13 @@ export async function sendOutbox(database: Database, seal: Seal): Promise<number
           next_at: database.raw(`now() + make_interval(secs => ?)`, [pause]),
         });
       // The others would meet the same: they wait for their turn.
-      if (fault.code === 'away' || fault.code === 'slow' || fault.code === 'wrongKey') break;
+      if (
+        fault.code === 'away' ||
+        fault.code === 'slow' ||
+        fault.code === 'refused' ||
+        fault.code === 'wrongKey'
+      )
+        break;
     }
   }
   return sent;

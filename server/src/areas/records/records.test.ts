@@ -1,12 +1,21 @@
 import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { NightBell } from '../../app.ts';
 import type { Database } from '../../database/connection.ts';
-import { type Browser, firstAdministrator, freshDatabase, seal, startServer } from '../../server.testing.ts';
+import {
+  type Browser,
+  firstAdministrator,
+  freshDatabase,
+  personSignedIn,
+  seal,
+  startServer,
+} from '../../server.testing.ts';
 import { Book, type BookRecord } from '../../../../standins/src/harbour-book/book.ts';
 import { HarbourBook } from '../../../../standins/src/harbour-book/server.ts';
+import { Outgoing } from '../../outgoing/outgoing.ts';
 import { writeCalls } from '../../live/log.queries.ts';
 import { queueWriteBack, sendOutbox } from './outbox.ts';
 import { type ConnectionView, recordByNumber } from './store.ts';
@@ -35,8 +44,6 @@ const customer = (id: string, number: string, owner: string | null): BookRecord 
 beforeAll(async () => {
   const fresh = await freshDatabase();
   database = fresh.database;
-  night = await startServer(database);
-  admin = await firstAdministrator(night, database);
   book = new Book(join(memory, 'book.json'), () => [
     customer('HB-1', '(360) 555-0111', 'ada'),
     customer('HB-2', '+1 360 555 0112', null),
@@ -44,6 +51,9 @@ beforeAll(async () => {
   ]);
   harbourBook = new HarbourBook(book, key);
   port = await harbourBook.listen(0);
+  // Allowed by whoever runs the server, as the demo does for its own.
+  night = await startServer(database, { allowedAddresses: [`127.0.0.1:${port}`, '127.0.0.1:1'] });
+  admin = await firstAdministrator(night, database);
   address = `http://127.0.0.1:${port}/api`;
   drop = async () => {
     await night.close();
@@ -56,8 +66,13 @@ afterAll(async () => {
   await drop();
 });
 
+const outgoing = () => new Outgoing(() => Promise.resolve(new Set([`127.0.0.1:${port}`])));
 const test_ = (body: object) =>
-  admin.send<{ ok: boolean; detail: string }>('POST', '/api/connections/test', body);
+  admin.send<{ ok: boolean; detail: string; mayAllow: string | null; errors: { path: string }[] }>(
+    'POST',
+    '/api/connections/test',
+    body,
+  );
 
 test('the test of a connection says what is wrong: key, address, or not a customer system at all', async () => {
   expect((await test_({ address, key })).body).toMatchObject({
@@ -136,7 +151,7 @@ test('results are written back once the other side takes them, and again when th
   harbourBook.mood = 'broken';
   await queueWriteBack(database, [{ callId, recordId: record.id }]);
   await database('outbox').update({ next_at: database.fn.now() });
-  await sendOutbox(database, seal);
+  await sendOutbox(database, seal, outgoing());
   const waiting = await database('outbox').where({ call_id: callId }).first();
   expect(waiting.attempts).toBeGreaterThanOrEqual(1);
   expect(waiting.sent_revision).toBe(0);
@@ -145,7 +160,7 @@ test('results are written back once the other side takes them, and again when th
   expect(view!.waiting).toBe(1);
   harbourBook.mood = 'well';
   await database('outbox').update({ next_at: database.fn.now() });
-  await sendOutbox(database, seal);
+  await sendOutbox(database, seal, outgoing());
   expect(book.get('HB-1')!.calls[callId]).toMatchObject({
     result: 'abandoned',
     number: '+13605550111',
@@ -156,7 +171,7 @@ test('results are written back once the other side takes them, and again when th
       .status,
   ).toBe(204);
   await database('outbox').update({ next_at: database.fn.now() });
-  await sendOutbox(database, seal);
+  await sendOutbox(database, seal, outgoing());
   expect(book.get('HB-1')!.calls[callId]).toMatchObject({ outcome: 'Call back', note: 'at five' });
 });
 
@@ -168,6 +183,101 @@ test('while it is down, what was read is still known, and the fault is told', as
   const home = await admin.send<{ findings: { code: string }[] }>('GET', '/api/home');
   expect(home.body.findings.map((finding) => finding.code)).toContain('recordsAway');
   harbourBook.mood = 'well';
+});
+
+test('one that hangs, answers without end, or is given up on in the middle of a request is said so, and lives', async () => {
+  harbourBook.mood = 'hung';
+  expect((await test_({ address, key })).body.detail).toMatch(/within 4 seconds/);
+  harbourBook.mood = 'huge';
+  const before = process.memoryUsage().rss;
+  expect((await test_({ address, key })).body.detail).toMatch(/more than is taken/);
+  expect(process.memoryUsage().rss - before).toBeLessThan(200_000_000);
+  harbourBook.mood = 'slow';
+  const { id } = (await recordByNumber(database, '+13605550111'))!;
+  const { external_id } = await database('record')
+    .where({ id })
+    .first<{ external_id: string }>('external_id');
+  // Given up on before it answers: what it then does meets a request that is gone.
+  const path = `${address}/records/${external_id}/calls/01998877-1111-7111-8111-222222222222`;
+  const given = outgoing().ask(path, {
+    ...{ method: 'PUT', body: '{"result":"answered"}', timeoutMs: 50, mostBytes: 1_000 },
+    secretHeaders: { authorization: `Bearer ${key}` },
+  });
+  await expect(given).rejects.toMatchObject({ code: 'slow' });
+  harbourBook.mood = 'well';
+  expect((await test_({ address, key })).body.ok).toBe(true);
+});
+
+test('the stored key is sent to the stored address, and nowhere else', async () => {
+  const heard: unknown[] = [];
+  const elsewhere = createServer((request, response) => {
+    heard.push(request.headers.authorization);
+    response.end('{}');
+  });
+  const there = await new Promise<number>((resolve) =>
+    elsewhere.listen(0, '127.0.0.1', () => resolve((elsewhere.address() as { port: number }).port)),
+  );
+  const where = `127.0.0.1:${there}`;
+  expect((await admin.send('PUT', `/api/allowed-addresses/${where}`)).status).toBe(204);
+  const [stored] = (await admin.send<ConnectionView[]>('GET', '/api/connections')).body;
+  const asked = await test_({ id: stored!.id, address: `http://${where}` });
+  expect([asked.status, asked.body.errors[0]!.path]).toEqual([422, '/key']);
+  const changed = await admin.send<{ errors: { path: string }[] }>(
+    'PUT',
+    `/api/connections/${stored!.id}`,
+    { name: stored!.name, address: `http://${where}`, link: '' },
+    { 'if-match': `"${stored!.version}"` },
+  );
+  expect([changed.status, changed.body.errors[0]!.path]).toEqual([422, '/key']);
+  expect(heard).toEqual([]);
+  expect((await test_({ id: stored!.id, address })).body.ok).toBe(true);
+  expect((await admin.send('DELETE', `/api/allowed-addresses/${where}`)).status).toBe(204);
+  elsewhere.close();
+});
+
+test('an address on this machine is asked once an administrator allows it, and they see who did', async () => {
+  const other = new HarbourBook(book, key);
+  const there = await other.listen(0);
+  const at = `http://127.0.0.1:${there}/api`;
+  const refused = (await test_({ address: at, key })).body;
+  expect(refused).toMatchObject({ ok: false, mayAllow: `127.0.0.1:${there}` });
+  expect(refused.detail).toMatch(/is on this machine/);
+  await admin.send('PUT', `/api/allowed-addresses/${refused.mayAllow}`);
+  expect((await test_({ address: at, key })).body.ok).toBe(true);
+  const list = (
+    await admin.send<{ address: string; by: string | null; byOperator: boolean }[]>(
+      'GET',
+      '/api/allowed-addresses',
+    )
+  ).body;
+  expect(list).toContainEqual(
+    expect.objectContaining({ address: refused.mayAllow, by: 'Ada Admin', byOperator: false }),
+  );
+  expect(list).toContainEqual(expect.objectContaining({ address: `127.0.0.1:${port}`, byOperator: true }));
+  await admin.send('DELETE', `/api/allowed-addresses/${refused.mayAllow}`);
+  expect((await test_({ address: at, key })).body.ok).toBe(false);
+  expect((await admin.send('DELETE', `/api/allowed-addresses/127.0.0.1:${port}`)).status).toBe(404);
+  expect((await admin.send('PUT', '/api/allowed-addresses/everything')).status).toBe(422);
+  await other.close();
+});
+
+test('an agent opens records of their own calls and of their queues, no others', async () => {
+  const { browser, made } = await personSignedIn(night, admin, 'Reads Some', 'agent');
+  const idOf = async (number: string) => (await recordByNumber(database, number))!.id;
+  const [own, queued] = [await idOf('+13605550111'), await idOf('+13605550112')];
+  const read = async (id: string) => (await browser.send('GET', `/api/records/${id}`)).status;
+  expect([await read(own), await read(queued)]).toEqual([403, 403]);
+  const queue = (
+    await admin.send<{ id: string; version: number }>('POST', '/api/queues', {
+      name: 'Bookings',
+      members: [made.id],
+    })
+  ).body;
+  await database('call').update({ record_id: queued, queue_id: queue.id });
+  expect([await read(own), await read(queued)]).toEqual([403, 200]);
+  await database('call').update({ record_id: own, queue_id: null, person_id: made.id });
+  expect([await read(own), await read(queued)]).toEqual([200, 403]);
+  expect((await admin.send('GET', `/api/records/${queued}`)).status).toBe(200);
 });
 
 test('sources: figures by the same definitions as the list of calls, exact cost', async () => {

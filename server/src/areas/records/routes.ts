@@ -3,11 +3,12 @@ import { connectionDraft } from '@night-bell/core/model/connections.schema';
 import { merge } from '@night-bell/core/match/merge';
 import { editors, operators, readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
-import { idParams, route, type Route, signedIn } from '../../http/route.ts';
+import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { RecordSync } from '../../jobs/record-sync.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { recordFields } from '../desk/script.ts';
+import { type AllowedAddress, allowAddress, disallowAddress, listAllowed } from './allowed-addresses.ts';
 import { refuseForeignRecord } from './access.ts';
 import { Crm, CrmFault } from './crm.ts';
 import {
@@ -39,6 +40,15 @@ const connectionView = Joi.object<ConnectionView, true>({
   waiting: Joi.number().integer().required(),
 });
 
+const addressParams = Joi.object<{ address: string }>({
+  address: Joi.string()
+    .lowercase()
+    .max(260)
+    .pattern(/^(\[[0-9a-f:.]+\]|[a-z0-9.-]+):\d{1,5}$/)
+    .required()
+    .messages({ 'string.pattern.base': 'An address is a host and a port, such as records.example:8443.' }),
+});
+
 const fields = Joi.object().pattern(Joi.string(), Joi.string().allow('')).required();
 
 export const recordView = Joi.object({
@@ -68,7 +78,10 @@ export async function recordReply(database: Services['database'], id: string) {
   return { ...record, link: linkTemplate === '' ? null : merge(linkTemplate, values, encodeURIComponent) };
 }
 
-export function recordRoutes({ database, seal, live }: Services, sync: RecordSync): Route[] {
+export function recordRoutes(
+  { database, seal, live, outgoing, allowedByOperator }: Services,
+  sync: RecordSync,
+): Route[] {
   const guarded = ['notFound', 'changedMeanwhile', 'versionNeeded', 'notNow'] as const;
   return [
     route({
@@ -156,21 +169,75 @@ export function recordRoutes({ database, seal, live }: Services, sync: RecordSyn
         ok: Joi.boolean().required(),
         detail: Joi.string().required(),
         afterMs: Joi.number().integer().required(),
+        /** Set when the address was refused: `host:port` that may be allowed. */
+        mayAllow: Joi.string().allow(null).required(),
       }),
       errors: ['notFound'],
       handle: async ({ body }) => {
         const stored = (await connectionDoors(database, seal)).find((door) => door.id === body.id);
-        const key = body.key ?? stored?.key;
+        // The stored key goes to the stored address, and nowhere else.
+        const key = body.key ?? (stored?.address === body.address ? stored.key : undefined);
+        if (key === undefined && stored !== undefined)
+          throw Problem.field('/key', 'The address is another one: paste the key for it.');
         if (key === undefined) throw Problem.field('/key', 'Paste the key the customer system gave you.');
         const began = Date.now();
         try {
-          const { name, records } = await new Crm(body.address, key).status();
+          const { name, records } = await new Crm(outgoing, body.address, key).status();
           const detail = `${name} answers, with ${records.toLocaleString('en')} records.`;
-          return { ok: true, detail, afterMs: Date.now() - began };
+          return { ok: true, detail, afterMs: Date.now() - began, mayAllow: null };
         } catch (error) {
           if (!(error instanceof CrmFault)) throw error;
-          return { ok: false, detail: error.detail, afterMs: Date.now() - began };
+          return { ok: false, detail: error.detail, afterMs: Date.now() - began, mayAllow: error.where };
         }
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/allowed-addresses',
+      area,
+      summary: 'Addresses on this machine or a private network that may be asked',
+      who: readers,
+      reply: Joi.array().items(
+        Joi.object<AllowedAddress, true>({
+          address: Joi.string().required(),
+          by: Joi.string().allow(null).required(),
+          at: Joi.string().allow(null).required(),
+          byOperator: Joi.boolean().required(),
+        }),
+      ),
+      errors: [],
+      handle: () => listAllowed(database, allowedByOperator),
+    }),
+    route({
+      method: 'PUT',
+      path: '/api/allowed-addresses/:address',
+      area,
+      summary: 'Let an address on this machine or a private network be asked, as host:port',
+      who: editors,
+      params: addressParams,
+      reply: nothing.allow(null),
+      errors: [],
+      handle: async ({ params, caller }) => {
+        await allowAddress(database, params.address, signedIn(caller).personId);
+        return null;
+      },
+    }),
+    route({
+      method: 'DELETE',
+      path: '/api/allowed-addresses/:address',
+      area,
+      summary: 'No longer let this address be asked',
+      who: editors,
+      params: addressParams,
+      reply: nothing.allow(null),
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        if (!(await disallowAddress(database, params.address)))
+          throw new Problem(
+            'notFound',
+            'This address is not on the list, or whoever runs this server put it there.',
+          );
+        return null;
       },
     }),
     route({

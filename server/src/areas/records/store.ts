@@ -108,6 +108,9 @@ export async function changeConnection(
 ): Promise<void> {
   const current = await getConnection(trx, id);
   await checkConnection(trx, draft, id);
+  // The stored key is for the stored address: nobody has it sent elsewhere by changing the address alone.
+  if (draft.key === undefined && draft.address !== current.address)
+    throw Problem.field('/key', 'The address is another one: paste the key for it.');
   const before = snapshot(current);
   const after = snapshot(draft);
   await changeItem(trx, { id, name: draft.name, before, after, references: [], version, current }, author);

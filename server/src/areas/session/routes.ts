@@ -1,12 +1,15 @@
 import Joi from 'joi';
 import { name as nameField, login as loginField, ownPassword } from '@night-bell/core/model/fields.schema';
+import { passwordFault } from '@night-bell/core/model/passwords';
 import { type Role, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route, signedIn } from '../../http/route.ts';
+import { isCommonPassword } from '../../security/common-passwords.ts';
 import { hashPassword, passwordMatches } from '../../security/passwords.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { createPeople } from '../people/create.ts';
+import { getPerson } from '../people/store.ts';
 import { knownZone } from './zones.ts';
 import type { Sessions, SignInPlace } from '../../security/sessions.ts';
 import {
@@ -50,7 +53,7 @@ const sessionView = Joi.object<SessionView>({
     .required(),
 });
 
-export function sessionRoutes({ database, sessions, seal, guesses }: Services): Route[] {
+export function sessionRoutes({ database, sessions, seal, throttle }: Services): Route[] {
   const view = async (http: Parameters<typeof sessions.find>[0]): Promise<SessionView> => {
     const session = await sessions.find(http);
     const here = await installation(database);
@@ -102,7 +105,7 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       area: 'Sign-in',
       summary: 'Sign in with a password, or the first time with the one-time code',
       who: 'anybody',
-      perMinute: 60,
+      perMinute: 300,
       body: Joi.object<{ login: string; password: string }>({
         login: Joi.string()
           .trim()
@@ -118,22 +121,22 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       reply: nothing.allow(null),
       errors: ['wrongSignIn', 'notNow'],
       handle: async ({ body, http, reply }) => {
-        const keys = [`login:${body.login}`, `address:${http.ip}`];
-        await guesses.refuseIfBlocked(keys);
+        const key = throttle.keyOf(http, body.login);
         const person = await findByLogin(database, body.login);
-        const matches = await passwordMatches(person?.password_hash ?? null, body.password);
+        // Nobody guesses a one-time code, so no guesses of others keep somebody out who has one.
         const byCode =
-          !matches &&
-          person !== undefined &&
-          (await useCode(database, seal, 'sign-in', body.password, person.id));
-        if (person === undefined || (!matches && !byCode)) {
-          await guesses.wrong(keys);
+          person !== undefined && (await useCode(database, seal, 'sign-in', body.password, person.id));
+        if (!byCode) await throttle.refuseIfBlocked(key);
+        const matches = byCode || (await passwordMatches(person?.password_hash ?? null, body.password));
+        if (person === undefined || !matches) {
+          await throttle.wrong(key, body.login);
           throw new Problem(
             'wrongSignIn',
             'Login and password do not match. An administrator can give you a new one-time code.',
           );
         }
-        await guesses.right(keys);
+        await throttle.right(key);
+        throttle.remember(http, reply, body.login);
         await settleElsewhere(person);
         await sessions.begin(reply, person.id, byCode);
         return null;
@@ -155,14 +158,20 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       handle: async ({ body, caller, http, reply }) => {
         const { personId, sessionHash } = signedIn(caller);
         const session = await sessions.find(http);
+        const { login } = await getPerson(database, personId);
         if (session?.mustSetPassword !== true) {
+          const key = `present:${personId}`;
+          await throttle.refuseIfBlocked(key);
           const row = await database('credential')
             .where({ person_id: personId })
             .first<{ password_hash: string } | undefined>();
           if (!(await passwordMatches(row?.password_hash ?? null, body.present ?? ''))) {
+            await throttle.wrong(key, login);
             throw Problem.field('/present', 'That is not your present password.', 'wrongSignIn');
           }
+          await throttle.right(key);
         }
+        refuseBadPassword(body.password, login);
         await setPassword(database, personId, await hashPassword(body.password));
         await sessions.endAllOf(personId);
         await sessions.end(reply, sessionHash);
@@ -215,15 +224,14 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       }),
       reply: nothing.allow(null),
       errors: ['alreadySetUp', 'wrongSignIn', 'taken'],
-      handle: async ({ body, http, reply }) => {
-        const keys = [`first:${http.ip}`];
-        await guesses.refuseIfBlocked(keys);
+      handle: async ({ body, reply }) => {
         if (await hasAdministrator(database)) {
           throw new Problem(
             'alreadySetUp',
             'This installation already has an administrator. Sign in instead.',
           );
         }
+        refuseBadPassword(body.password, body.login);
         const passwordHash = await hashPassword(body.password);
         const made = await database.transaction(async (trx) => {
           if (!(await useCode(trx, seal, 'first-administrator', body.code, null))) return null;
@@ -238,7 +246,6 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
           return created!.id;
         });
         if (made === null) {
-          await guesses.wrong(keys);
           throw Problem.field(
             '/code',
             'That is not the code in the terminal, or it was used.',
@@ -250,6 +257,12 @@ export function sessionRoutes({ database, sessions, seal, guesses }: Services): 
       },
     }),
   ];
+}
+
+/** Length is checked with the form; what others try first is refused here. */
+function refuseBadPassword(password: string, login: string): void {
+  const fault = passwordFault(password, login, isCommonPassword);
+  if (fault !== null) throw Problem.field('/password', fault);
 }
 
 const latelyMs = 15 * 60_000;

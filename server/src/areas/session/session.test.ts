@@ -76,20 +76,6 @@ test('nothing of a secret is readable in the database', async () => {
   for (const phone of phones) expect(phone.ha1_sealed).not.toMatch(/[0-9a-f]{32}/);
 });
 
-test('guessing is slowed down, with a wait that is told', async () => {
-  const browser = new Browser(night);
-  const statuses: number[] = [];
-  for (let i = 0; i < 8; i++) statuses.push(await browser.signIn('nobody.here', 'guess'));
-  expect(statuses.slice(0, 5)).toEqual([401, 401, 401, 401, 401]);
-  expect(statuses.at(-1)).toBe(429);
-  const told = await browser.send<{ detail: string }>('POST', '/api/session', {
-    login: 'nobody.here',
-    password: 'x',
-  });
-  expect(told.body.detail).toMatch(/Wait \d+ s/);
-  await database('sign_in_guess').delete();
-});
-
 test('signing out ends the session; a sign-in from another site is refused', async () => {
   const browser = new Browser(night);
   await browser.signIn('ada', password);

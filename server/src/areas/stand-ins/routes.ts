@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { type HarbourMood, harbourMoods } from '@night-bell/core/devices/protocol';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { textBody } from '@night-bell/core/model/texts.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
@@ -62,10 +63,13 @@ export function standInRoutes(gateways: Gateways): Route[] {
       method: 'PUT',
       path: '/api/stand-ins/harbour-book',
       area,
-      summary: 'Have the stand-in customer system answer well, too slowly, or not at all',
+      summary:
+        'Have the stand-in customer system answer well, too slowly, with a fault, never, or without end',
       who: operators,
-      body: Joi.object<{ mood: 'well' | 'slow' | 'broken' }>({
-        mood: Joi.string().valid('well', 'slow', 'broken').required(),
+      body: Joi.object<{ mood: HarbourMood }>({
+        mood: Joi.string()
+          .valid(...harbourMoods)
+          .required(),
       }),
       reply: nothing.allow(null),
       errors: ['notNow'],

@@ -1,4 +1,5 @@
 import { formatNumber } from '@night-bell/core/numbers/format';
+import { setAsideWords } from '../set-aside/words.ts';
 import type { HomeView } from '../../api/client.ts';
 
 type Finding = HomeView['findings'][number];
@@ -24,6 +25,15 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fact: `${finding.itemName} is signed in without a registered phone`,
         fix: 'Check phone',
         path: `/people/${item}`,
+      };
+    case 'setAside':
+      return {
+        fact:
+          finding.detail === '1'
+            ? `The exchange could not take something and set it aside: ${setAsideWords(finding.itemName)}`
+            : `The exchange set ${finding.detail} things aside that it could not take, lately ${setAsideWords(finding.itemName)}`,
+        fix: 'See what, and which calls',
+        path: '/set-aside',
       };
     case 'noPeople':
       return { fact: 'Nobody takes calls yet', fix: 'Make a person', path: '/people' };

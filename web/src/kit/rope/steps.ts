@@ -20,6 +20,8 @@ import {
  * A call's story as steps of the rope. `until` closes what still lasts: now for a call in progress, the end of the
  * story for a test call.
  */
+const lostWords = 'It could not go on with this call, for a fault of its own; what broke is kept under Set aside';
+
 export function ropeSteps(story: readonly StoryRecord[], until: number | null = null): RopeStep[] {
   const reader = new Reader();
   story.forEach((record, index) => reader.take(record, index));
@@ -369,12 +371,13 @@ class Reader {
       mark: proper ? 'loop' : 'fray',
       at: record.at,
       title: who,
-      reason: `${resultOf(record.result, this.direction)}${this.cause(record.result)}${message}${wrapUp}`,
+      reason: `${record.result === 'lost' ? lostWords : resultOf(record.result, this.direction)}${this.cause(record.result)}${message}${wrapUp}`,
       caption: resultOf(record.result, this.direction).toLowerCase(),
     });
   }
 
   private whoEnded({ by, result }: Of<'ended'>): string {
+    if (result === 'lost') return 'The exchange lost the call';
     const silent = result === 'noAnswer' || isFailure(result);
     if (by === 'contact' && silent) return result === 'noAnswer' ? 'Nobody lifted' : 'Not put through';
     switch (by) {

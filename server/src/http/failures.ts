@@ -1,0 +1,57 @@
+import type { FastifyError, FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import { escapeHtml, plainPage } from './plain-page.ts';
+import { Problem } from './problems.ts';
+
+/** Answers every failure as a problem; somebody who opens an address in a browser gets a page that says the same. */
+export function answerFailures(app: FastifyInstance): void {
+  app.setErrorHandler((error: FastifyError, request, reply) =>
+    sendProblem(request, reply, asProblem(error, request)),
+  );
+}
+
+export function sendProblem(request: FastifyRequest, reply: FastifyReply, problem: Problem): FastifyReply {
+  const { retryAfter } = problem.more;
+  if (typeof retryAfter === 'number') void reply.header('retry-after', String(retryAfter));
+  void reply.code(problem.status);
+  return request.headers['sec-fetch-mode'] === 'navigate'
+    ? reply.type('text/html; charset=utf-8').send(problemPage(problem, reply.cspNonce.style))
+    : reply.type('application/problem+json').send(problem.body());
+}
+
+function problemPage({ detail }: Problem, nonce: string): string {
+  const body = `<h1>Night Bell</h1><p>${escapeHtml(detail)}</p><p><a href="/">To the first page</a></p>`;
+  return plainPage('Night Bell', body, nonce);
+}
+
+function asProblem(error: FastifyError, request: FastifyRequest): Problem {
+  if (error instanceof Problem) return error;
+  if (error.statusCode === 413)
+    return new Problem('tooLarge', 'More was sent than is taken at once. Split it and send the parts.');
+  if (error.statusCode !== undefined && error.statusCode < 500)
+    return new Problem('malformed', error.message);
+  if (isDatabaseAway(error)) {
+    return new Problem(
+      'databaseAway',
+      'The database is not answering. Nothing was saved; try again in a moment.',
+      [],
+      { retryAfter: 2 },
+    );
+  }
+  request.log.error({ error: error.stack ?? String(error) }, 'a request failed');
+  return new Problem(
+    'broken',
+    'Something went wrong inside Night Bell. Nothing was saved. The log says more.',
+    [],
+    { request: request.id },
+  );
+}
+
+/** Connection refused, reset or shut down; class 57 and 08 of PostgreSQL's error codes. */
+function isDatabaseAway(error: FastifyError): boolean {
+  return (
+    /^(ECONN|EPIPE|57P|08|53300)/.test(error.code ?? '') ||
+    /Connection terminated|Connection ended|Timeout acquiring a connection|Client has encountered a connection error|the database system is/.test(
+      error.message,
+    )
+  );
+}

@@ -1,0 +1,30 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fastifyStatic from '@fastify/static';
+import type { FastifyInstance } from 'fastify';
+import { isPage } from '@night-bell/core/model/page-paths';
+import { sendProblem } from './failures.ts';
+import { Problem } from './problems.ts';
+
+/** Where the built page takes in the nonce under which its theme's style sheet is let in. */
+const noncePlace = '__STYLE_NONCE__';
+
+/** The built web client: its files, its one page at every path it has, and 404 for everything else. */
+export async function serveWebClient(app: FastifyInstance, folder: string | null): Promise<void> {
+  const page = folder === null ? null : readFileSync(join(folder, 'index.html'), 'utf8');
+  if (folder !== null)
+    await app.register(fastifyStatic, { root: folder, maxAge: '1h', index: false, wildcard: false });
+  app.setNotFoundHandler((request, reply) => {
+    const path = request.url.split('?')[0]!;
+    const isRead = request.method === 'GET' || request.method === 'HEAD';
+    const navigates = request.headers['sec-fetch-mode'] === 'navigate' && !path.startsWith('/api/');
+    if (page !== null && isRead && (isPage(path) || navigates)) {
+      return reply
+        .code(isPage(path) ? 200 : 404)
+        .header('cache-control', 'no-store')
+        .type('text/html; charset=utf-8')
+        .send(page.replace(noncePlace, reply.cspNonce.style));
+    }
+    return sendProblem(request, reply, new Problem('notFound', `There is no ${request.method} ${path}.`));
+  });
+}
