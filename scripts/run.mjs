@@ -5,7 +5,7 @@
  */
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuilt } from './lib/build.mjs';
@@ -44,6 +44,7 @@ const programs = {
 let stopping = false;
 const stops = [];
 const children = {};
+let running = {};
 
 async function stop(code = 0) {
   if (stopping) return;
@@ -66,7 +67,7 @@ async function runAll() {
   await endLeftovers();
   if (values.fresh) rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
-  const cluster = await startCluster(folder, { said: say });
+  const cluster = await startCluster(folder, { said: say, back: () => writeRunning() });
   stops.push(cluster.stop);
   const port = await freePort(Number(values.port ?? 4380));
   const secondPort = await freePort(port + 1);
@@ -173,13 +174,13 @@ async function startService(program, title, prefix, name, more = {}) {
 }
 
 /** What a second server, and whoever clears up after a kill -9, needs to know. Holds the database's password. */
-let running = {};
 function writeRunning(more) {
   running = { ...running, ...more };
   const pids = Object.fromEntries(Object.entries(children).map(([key, child]) => [key, child.pid]));
-  writeFileSync(runningFile, JSON.stringify({ ...running, postgres: running.postgres?.(), pids }), {
-    mode: 0o600,
-  });
+  const now = { ...running, postgres: running.postgres?.(), pids };
+  // Whole or not at all: others read it.
+  writeFileSync(`${runningFile}.new`, JSON.stringify(now), { mode: 0o600 });
+  renameSync(`${runningFile}.new`, runningFile);
 }
 
 function startVite(address) {

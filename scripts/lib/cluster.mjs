@@ -19,9 +19,12 @@ import { giveUp } from './say.mjs';
 /**
  * A private PostgreSQL cluster in `folder`: loopback TCP only, no sockets, a generated password, run by an
  * unprivileged user when started as root. When it ends by itself it is started again on the same port, and `said` hears
- * of it. Resolves to { url, pid, stop }.
+ * of it, `back` when it answers again. Resolves to { url, pid, stop }.
  */
-export async function startCluster(folder, { fast = false, said = () => undefined } = {}) {
+export async function startCluster(
+  folder,
+  { fast = false, said = () => undefined, back = () => undefined } = {},
+) {
   const data = join(folder, 'cluster');
   const user = unprivilegedUser();
   mkdirSync(folder, { recursive: true });
@@ -41,7 +44,10 @@ export async function startCluster(folder, { fast = false, said = () => undefine
       if (again && attempt % 20 === 19) said(`PostgreSQL does not start yet:\n${running.log}`);
       await new Promise((resolve) => setTimeout(resolve, again ? 200 : 500));
     }
-    if (again && running.ok) said('PostgreSQL is back.');
+    if (again && running.ok) {
+      said('PostgreSQL is back.');
+      back();
+    }
     void running.over.then(() => {
       if (stopping) return;
       said('PostgreSQL ended by itself; it is started again.');

@@ -3,8 +3,8 @@ import { say } from './say.mjs';
 
 /** Pauses before a child that keeps ending is started again; the first time it is started at once. */
 const pausesMs = [0, 250, 500, 1_000, 2_000, 4_000, 8_000, 15_000];
-/** A child that has been up for so long begins anew with its pauses. */
-const settledMs = 30_000;
+/** A child that was ready for so long begins anew with its pauses. */
+const settledMs = 1_000;
 const heartbeatWithinMs = 5_000;
 /** sysexits.h, EX_CONFIG: the child says that starting it again would not help. */
 export const brokenInstallation = 78;
@@ -50,20 +50,21 @@ export class Supervised {
     });
     this.child = child;
     this.beatAt = null;
-    const startedAt = Date.now();
+    let readyAt = null;
     return new Promise((resolve) => {
       child.on('error', (error) => say(`${this.name}: ${error.message}`));
       child.on('message', (message) => {
         this.beatAt = Date.now();
         if (message.ready === true) {
           this.wasReady = true;
+          readyAt = Date.now();
           this.onReady?.(message);
           resolve(message);
         } else if (message.beat !== true) this.onMessage?.(message);
       });
       child.on('exit', (code, signal) => {
         resolve(null);
-        this.ended(code, signal, Date.now() - startedAt);
+        this.ended(code, signal, readyAt === null ? 0 : Date.now() - readyAt);
       });
     });
   }
@@ -85,13 +86,13 @@ export class Supervised {
     clearTimeout(timer);
   }
 
-  ended(code, signal, upMs) {
+  ended(code, signal, readyMs) {
     if (this.stopping) return;
     if (code === brokenInstallation || !this.wasReady) {
       this.onBroken(`${this.name} cannot start; what it said is above.`);
       return;
     }
-    if (upMs > settledMs) this.failures = 0;
+    if (readyMs > settledMs) this.failures = 0;
     const pause = pausesMs[Math.min(this.failures++, pausesMs.length - 1)];
     const when = pause === 0 ? 'at once' : `in ${pause / 1_000} s`;
     say(`${time()} ${this.name} ended by itself (${signal ?? `exit code ${code}`}); started again ${when}.`);

@@ -191,6 +191,7 @@ describe('for whoever watches', () => {
   test('metrics are shown with their key only, as OpenMetrics, without names of people', async () => {
     await start();
     await until(() => night.live.isHost, 'it hosts');
+    await night.live.settled();
     expect((await get('/metrics')).statusCode).toBe(401);
     expect((await get('/metrics', { authorization: 'Bearer guess' })).statusCode).toBe(401);
     const answer = await get('/metrics', { authorization: `Bearer ${metricsKey}` });

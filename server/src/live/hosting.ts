@@ -5,7 +5,7 @@ import { type Database, serverName } from '../database/connection.ts';
 const lockKey = 4_380_001;
 const renewEvery = 1_000;
 /** A host that has not been heard of for so long hangs; others look every second, so it is replaced within five. */
-const hangsAfterMs = 3_800;
+const hangsAfterMs = 3_300;
 
 /** Whether a host has said lately that it lives. */
 export async function hostIsHeardOf(database: Database): Promise<boolean> {

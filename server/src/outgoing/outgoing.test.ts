@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
-import { Outgoing, OutgoingFault } from './outgoing.ts';
+import { Outgoing, type OutgoingFault } from './outgoing.ts';
 
 let server: Server;
 let other: Server;

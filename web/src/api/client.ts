@@ -128,6 +128,7 @@ export type ListPreview = Reply<'/api/campaigns/{id}/contacts/preview', 'post'>;
 export type Source = Reply<'/api/sources', 'get'>[number];
 export type SourceReport = Reply<'/api/source-report', 'get'>;
 export type Connection = Reply<'/api/connections', 'get'>[number];
+export type AllowedAddress = Reply<'/api/allowed-addresses', 'get'>[number];
 export type RecordList = Reply<'/api/records', 'get'>;
 export type RecordView = Reply<'/api/records/{id}', 'get'>;
 export type OptOutList = Reply<'/api/opt-outs', 'get'>;

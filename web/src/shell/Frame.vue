@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue';
+import { onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
@@ -58,6 +58,17 @@ useKeys({
   ...Object.fromEntries('0123456789'.split('').map((digit) => [digit, () => jump(digit)])),
 });
 
+/** Somebody who was looking elsewhere is told, too. */
+const worthSayingMs = 1_500;
+watch(
+  () => live.away?.since ?? null,
+  (since, before) => {
+    const ms = before == null ? 0 : Date.now() - before;
+    if (since === null && ms > worthSayingMs)
+      notices.say(`Night Bell was away for ${Math.round(ms / 1_000)} s. What you see is read anew.`);
+  },
+);
+
 async function undo(): Promise<void> {
   try {
     await notices.notice?.undo?.();
@@ -72,8 +83,8 @@ async function undo(): Promise<void> {
     <Index @keys="keysShown = true" />
     <div class="page">
       <p v-if="!live.connected" class="away" role="alert">
-        <Shape name="fault" /> Night Bell is not answering. What you see may be old; nothing you typed is
-        lost. It comes back by itself.
+        <Shape name="fault" /> {{ live.away?.why ?? 'Night Bell is not answering.' }} What you see may be old;
+        nothing you typed is lost. It comes back by itself.
       </p>
       <main>
         <router-view v-if="settled" />

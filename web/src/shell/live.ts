@@ -1,6 +1,15 @@
 import { defineStore } from 'pinia';
 import { reactive, ref } from 'vue';
-import type { AgentLive, CallLive, CampaignLive, QueueLive, TrunkLive } from '../api/client.ts';
+import {
+  type AgentLive,
+  api,
+  ApiProblem,
+  ask,
+  type CallLive,
+  type CampaignLive,
+  type QueueLive,
+  type TrunkLive,
+} from '../api/client.ts';
 
 interface Things {
   at: number;
@@ -22,6 +31,7 @@ type Message =
     } & Things)
   | { kind: 'pulse'; at: number };
 
+const notAnswering = 'Night Bell is not answering.';
 const silentTooLongMs = 25_000;
 const retryMs = 1_000;
 
@@ -34,6 +44,8 @@ export const useLive = defineStore('live', () => {
   const campaigns = reactive(new Map<string, CampaignLive>());
   const maps = [agents, queues, calls, trunks, campaigns];
   const connected = ref(true);
+  /** While it is not connected: since when, and what is known of why. */
+  const away = ref<{ since: number; why: string } | null>(null);
   /** The server's clock, for 'since' and 'for'; moves every second. */
   const now = ref(Date.now());
   const configurationChanges = ref(0);
@@ -66,9 +78,21 @@ export const useLive = defineStore('live', () => {
     opened.onclose = ({ code }) => {
       if (socket !== opened) return;
       connected.value = false;
-      if (code === 4401) location.reload();
-      else setTimeout(open, retryMs);
+      if (code === 4401) return location.reload();
+      away.value ??= { since: Date.now(), why: notAnswering };
+      void lookWhy();
+      setTimeout(open, retryMs);
     };
+  }
+
+  /** A server that answers says why its exchange does not. */
+  async function lookWhy(): Promise<void> {
+    const why = await ask(api.GET('/api/ready')).then(
+      () => 'Night Bell is back.',
+      (error: unknown) =>
+        error instanceof ApiProblem && error.code !== 'away' ? error.detail : notAnswering,
+    );
+    if (away.value !== null) away.value = { ...away.value, why };
   }
 
   function hear(message: Message): void {
@@ -85,6 +109,7 @@ export const useLive = defineStore('live', () => {
         textChanges.value++;
       }
       connected.value = true;
+      away.value = null;
     } else {
       for (const id of message.goneAgents) agents.delete(id);
       for (const id of message.endedCalls) calls.delete(id);
@@ -112,6 +137,7 @@ export const useLive = defineStore('live', () => {
     trunks,
     campaigns,
     connected,
+    away,
     now,
     configurationChanges,
     textChanges,

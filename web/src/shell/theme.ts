@@ -80,8 +80,15 @@ const prefersNight = matchMedia('(prefers-color-scheme: dark)').matches;
 
 const field = { variant: 'underlined', density: 'compact', hideDetails: true, singleLine: true } as const;
 
+/** Under which the server lets in the style sheet that the theme makes; the development server asks for none. */
+const nonce = document.querySelector<HTMLMetaElement>('meta[name=style-nonce]')?.content ?? '';
+
 export const vuetify = createVuetify({
-  theme: { defaultTheme: stored ?? (prefersNight ? 'night' : 'day'), themes: { day, night } },
+  theme: {
+    defaultTheme: stored ?? (prefersNight ? 'night' : 'day'),
+    themes: { day, night },
+    ...(nonce === '' ? {} : { cspNonce: nonce }),
+  },
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
     global: { ripple: false },

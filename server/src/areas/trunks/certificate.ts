@@ -1,9 +1,13 @@
-import 'reflect-metadata';
 import { createPrivateKey, webcrypto, X509Certificate } from 'node:crypto';
-import * as x509 from '@peculiar/x509';
 import { Problem } from '../../http/problems.ts';
 
-x509.cryptoProvider.set(webcrypto as never);
+/** Loaded when the first certificate is made: a server that starts again after a fault has no time for it. */
+async function loadX509(): Promise<typeof import('@peculiar/x509')> {
+  await import('reflect-metadata');
+  const x509 = await import('@peculiar/x509');
+  x509.cryptoProvider.set(webcrypto as never);
+  return x509;
+}
 
 /** What can be told of a certificate, without its key. */
 export interface CertificateFacts {
@@ -26,6 +30,7 @@ const algorithm = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' };
 
 /** A certificate of our own for this account at this provider, good for 397 days. */
 export async function makeCertificate(account: string, company: string): Promise<KeyedCertificate> {
+  const x509 = await loadX509();
   const keys = (await webcrypto.subtle.generateKey(algorithm, true, [
     'sign',
     'verify',

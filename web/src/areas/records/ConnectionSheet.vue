@@ -1,23 +1,26 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { api, ApiProblem, ask, type Connection, ifMatch } from '../../api/client.ts';
+import { type AllowedAddress, api, ApiProblem, ask, type Connection, ifMatch } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Shape from '../../kit/Shape.vue';
 import Sheet from '../../kit/Sheet.vue';
+import { useSession } from '../../shell/session.ts';
 import { useNotices } from '../../shell/notices.ts';
 
 const props = defineProps<{ connection: Connection | null; fields: string[] }>();
 const emit = defineEmits<{ close: []; saved: [] }>();
 const notices = useNotices();
 const act = useActing();
+const session = useSession();
+const mayEdit = computed(() => session.mayEdit);
 const tab = ref(0);
 const draft = ref({ name: '', address: '', key: '', link: '' });
 const faults = ref<Record<string, string>>({});
 const general = ref('');
 const busy = ref(false);
-const tested = ref<{ ok: boolean; detail: string; afterMs: number } | null>(null);
+const tested = ref<{ ok: boolean; detail: string; afterMs: number; mayAllow: string | null } | null>(null);
 const words = { name: 'Name', address: 'Address', link: 'Link' };
 
 watch(
@@ -49,6 +52,37 @@ async function test(): Promise<void> {
   } finally {
     busy.value = false;
   }
+}
+
+const allowed = ref<AllowedAddress[]>([]);
+async function loadAllowed(): Promise<void> {
+  allowed.value = await ask(api.GET('/api/allowed-addresses')).catch(() => []);
+}
+void loadAllowed();
+
+/** An address of one's own house is asked once somebody says that it is. */
+async function allow(address: string): Promise<void> {
+  busy.value = true;
+  try {
+    await ask(api.PUT('/api/allowed-addresses/{address}', { params: { path: { address } } }));
+    notices.say(`${address} may be asked.`, () => disallow(address));
+    await Promise.all([test(), loadAllowed()]);
+  } catch (error) {
+    refused(error);
+  } finally {
+    busy.value = false;
+  }
+}
+
+async function disallow(address: string): Promise<void> {
+  const params = { path: { address } };
+  if (
+    await act(
+      () => ask(api.DELETE('/api/allowed-addresses/{address}', { params })),
+      `${address} is not asked any more.`,
+    )
+  )
+    await loadAllowed();
 }
 
 async function save(): Promise<void> {
@@ -147,6 +181,11 @@ async function turn(what: 'retire' | 'reactivate'): Promise<void> {
             <Shape :name="tested.ok ? 'done' : 'fault'" /> {{ tested.detail }}
             <span class="second mono">{{ tested.afterMs }} ms</span>
           </p>
+          <p v-if="tested?.mayAllow" class="allow">
+            <v-btn :disabled="busy" @click="allow(tested.mayAllow)"
+              >It is ours: allow {{ tested.mayAllow }}</v-btn
+            >
+          </p>
           <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
           <div class="buttons">
             <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{
@@ -156,6 +195,25 @@ async function turn(what: 'retire' | 'reactivate'): Promise<void> {
           </div>
         </section>
       </form>
+      <section v-if="allowed.length > 0">
+        <h3>Addresses of our own house that may be asked</h3>
+        <ul class="addresses">
+          <li v-for="each in allowed" :key="each.address">
+            <span class="mono">{{ each.address }}</span>
+            <span class="second small">{{
+              each.byOperator ? 'by whoever runs the server' : `by ${each.by}`
+            }}</span>
+            <button
+              v-if="!each.byOperator && mayEdit"
+              class="link"
+              type="button"
+              @click="disallow(each.address)"
+            >
+              No longer
+            </button>
+          </li>
+        </ul>
+      </section>
       <section v-if="connection">
         <v-btn v-if="!connection.retired" @click="turn('retire')">Stop asking it</v-btn>
         <v-btn v-else @click="turn('reactivate')">Ask it again</v-btn>
@@ -171,6 +229,19 @@ async function turn(what: 'retire' | 'reactivate'): Promise<void> {
 </template>
 
 <style scoped>
+.addresses {
+  list-style: none;
+  padding: 4px 0 0;
+}
+.addresses li {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  padding: 3px 0;
+}
+.allow {
+  padding-bottom: 8px;
+}
 .fields {
   padding-bottom: 8px;
   overflow-wrap: anywhere;

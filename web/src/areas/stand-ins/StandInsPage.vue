@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { HarbourMood } from '@night-bell/core/devices/protocol';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { api, ask, type StandInView } from '../../api/client.ts';
 import PageHead from '../../kit/PageHead.vue';
@@ -41,7 +42,7 @@ async function traffic(on: boolean, at: number): Promise<void> {
   setTimeout(load, 300);
 }
 
-async function mood(how: 'well' | 'slow' | 'broken', said: string): Promise<void> {
+async function mood(how: HarbourMood, said: string): Promise<void> {
   try {
     await ask(api.PUT('/api/stand-ins/harbour-book', { body: { mood: how } }));
     notices.say(said);
@@ -153,6 +154,8 @@ onBeforeUnmount(() => {
           >Answer too slowly</v-btn
         >
         <v-btn @click="mood('broken', 'Harbour Book answers with errors.')">Break down</v-btn>
+        <v-btn @click="mood('hung', 'Harbour Book takes requests and never answers.')">Never answer</v-btn>
+        <v-btn @click="mood('huge', 'Harbour Book answers without end.')">Answer without end</v-btn>
       </p>
     </section>
     <section v-if="session.mayOperate">

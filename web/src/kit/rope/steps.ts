@@ -20,7 +20,8 @@ import {
  * A call's story as steps of the rope. `until` closes what still lasts: now for a call in progress, the end of the
  * story for a test call.
  */
-const lostWords = 'It could not go on with this call, for a fault of its own; what broke is kept under Set aside';
+const lostWords =
+  'It could not go on with this call, for a fault of its own; what broke is kept under Set aside';
 
 export function ropeSteps(story: readonly StoryRecord[], until: number | null = null): RopeStep[] {
   const reader = new Reader();
