@@ -234,13 +234,17 @@ test('its customer system slow, hung, answering without end or with faults: the 
 }, 120_000);
 
 describe('hanging', () => {
-  test.runIf(long)('alone, a server that is stopped is ended and started again', async () => {
-    const pid = await kill('server', 'SIGSTOP');
-    const began = Date.now();
-    await until(() => night.pid('server') !== pid, 'another is started');
-    figures.add('server hangs alone: ended', Date.now() - began);
-    await isWell('server hung');
-  }, 60_000);
+  test.runIf(long)(
+    'alone, a server that is stopped is ended and started again',
+    async () => {
+      const pid = await kill('server', 'SIGSTOP');
+      const began = Date.now();
+      await until(() => night.pid('server') !== pid, 'another is started');
+      figures.add('server hangs alone: ended', Date.now() - began);
+      await isWell('server hung');
+    },
+    60_000,
+  );
 
   test('with a second server, that one hosts within five seconds, and what the first still wanted to write is refused', async () => {
     const second = await night.startSecond();

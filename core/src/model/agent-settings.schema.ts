@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { sameText } from './fields.schema.ts';
 
 /** What holds for all agents: the seats that are rented, and why one may be away. */
 export interface AgentSettings {
@@ -25,7 +26,7 @@ export const agentSettings = Joi.object<AgentSettings, true>({
     )
     .min(1)
     .max(20)
-    .unique((one: string, other: string) => one.toLowerCase() === other.toLowerCase())
+    .unique(sameText)
     .required()
     .messages({
       'array.min': 'At least one reason is needed.',

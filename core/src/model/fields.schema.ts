@@ -102,6 +102,24 @@ export const noAnswerSteps = Joi.array<NoAnswerStep[]>()
     'array.afterLast': 'Nothing comes after step {#stop}: there the call rests.',
   });
 
+/** Whether two texts are the same to people; what is no text, and refused elsewhere, is the same as nothing. */
+export function sameText(one: unknown, other: unknown): boolean {
+  return typeof one === 'string' && typeof other === 'string' && one.toLowerCase() === other.toLowerCase();
+}
+
+/** A day of the calendar, as ISO 8601 writes it. */
+export const day = Joi.string()
+  .pattern(/^\d{4}-\d\d-\d\d$/)
+  .custom((value: string, helpers) => (isDay(value) ? value : helpers.error('string.pattern.base')))
+  .messages({ 'string.pattern.base': 'A day is written like 2026-11-27.' });
+
+function isDay(text: string): boolean {
+  const [year = 0, month = 0, date = 0] = text.split('-').map(Number);
+  const leap = (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+  const lengths = [31, leap ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+  return year >= 1 && date >= 1 && date <= (lengths[month - 1] ?? 0);
+}
+
 /** A password of one's own: long rather than odd (NIST SP 800-63B, 5.1.1). */
 export const ownPassword = Joi.string().min(12).max(200).messages({
   'string.min': 'A password has at least 12 characters. A few words in a row do well.',

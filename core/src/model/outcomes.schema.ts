@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { sameText } from './fields.schema.ts';
 import type { Outcome } from './outcomes.ts';
 
 export const outcomeList = Joi.array()
@@ -15,7 +16,7 @@ export const outcomeList = Joi.array()
     }),
   )
   .max(20)
-  .unique((one: Outcome, other: Outcome) => one.name.toLowerCase() === other.name.toLowerCase())
+  .unique((one: Partial<Outcome> | null, other: Partial<Outcome> | null) => sameText(one?.name, other?.name))
   .messages({
     'array.unique': 'Two outcomes have the same name; agents could not tell them apart.',
     'array.max': 'At most 20 outcomes.',

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { name } from './fields.schema.ts';
+import { day, name } from './fields.schema.ts';
 
 export const sourceKinds = ['advert', 'poster', 'page', 'leaflet', 'radio', 'partner', 'other'] as const;
 
@@ -28,12 +28,8 @@ export const sourceDraft = Joi.object<SourceDraft, true>({
       'string.empty': 'Write the cost, or 0.',
     }),
   costPer: Joi.string().valid('month', 'once').default('month'),
-  fromDay: Joi.string()
-    .pattern(/^\d{4}-\d\d-\d\d$/)
-    .required()
-    .messages({
-      'string.pattern.base': 'Write the day like 2026-11-24.',
-      'any.required': 'Say from which day it costs something.',
-      'string.empty': 'Say from which day it costs something.',
-    }),
+  fromDay: day.required().messages({
+    'any.required': 'Say from which day it costs something.',
+    'string.empty': 'Say from which day it costs something.',
+  }),
 });

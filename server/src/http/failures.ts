@@ -37,6 +37,23 @@ function asProblem(error: FastifyError, request: FastifyRequest): Problem {
       { retryAfter: 2 },
     );
   }
+  // What a request names must be there; the database has the last word on that.
+  if (error.code === foreignKeyViolation)
+    return new Problem(
+      'invalidInput',
+      'Something this refers to does not exist, or not any more. Choose again.',
+    );
+  if (/^22/.test(error.code ?? '')) {
+    // A check of ours let through what the database does not: ours is to be mended.
+    request.log.error(
+      { error: error.message, route: request.routeOptions.url },
+      'the database refused a value',
+    );
+    return new Problem(
+      'invalidInput',
+      'Something in what was sent is too large, or of another kind than is kept.',
+    );
+  }
   request.log.error({ error: error.stack ?? String(error) }, 'a request failed');
   return new Problem(
     'broken',
@@ -45,6 +62,9 @@ function asProblem(error: FastifyError, request: FastifyRequest): Problem {
     { request: request.id },
   );
 }
+
+/** PostgreSQL's error codes, appendix A. */
+const foreignKeyViolation = '23503';
 
 /** Connection refused, reset or shut down; class 57 and 08 of PostgreSQL's error codes. */
 function isDatabaseAway(error: FastifyError): boolean {

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { day } from '@night-bell/core/model/fields.schema';
 import { DateTime } from 'luxon';
 import { amountOf, centsOf } from '@night-bell/core/model/money';
 import { readers } from '@night-bell/core/model/roles';
@@ -44,11 +45,6 @@ const sourceView = Joi.object<SourceView, true>({
 });
 
 const count = Joi.number().integer().required();
-const day = Joi.string()
-  .pattern(/^\d{4}-\d\d-\d\d$/)
-  .required()
-  .messages({ 'string.pattern.base': 'Write days like 2026-11-24.' });
-
 export function sourceRoutes(services: Services): Route[] {
   const { database } = services;
   return [
@@ -59,7 +55,7 @@ export function sourceRoutes(services: Services): Route[] {
       summary:
         'Calls, answered, lost, first-time callers, good calls and cost of each source, from day to day',
       who: readers,
-      query: Joi.object<{ from: string; to: string }>({ from: day, to: day }),
+      query: Joi.object<{ from: string; to: string }>({ from: day.required(), to: day.required() }),
       reply: Joi.object({
         goodCallSeconds: count,
         rows: Joi.array()
