@@ -34,6 +34,7 @@ await step('Dependency law', bin('depcruise'), [
   '.dependency-cruiser.cjs',
   ...['core/src', 'server/src', 'standins/src', 'web/src'],
 ]);
+await step('What deploy/ holds', 'node', ['scripts/lint-deploy.mjs']);
 ensureBuilt();
 
 const folder = join(project, '.data', `test-${process.pid}`);

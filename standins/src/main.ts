@@ -1,4 +1,5 @@
 import { type Profile, usualProfile } from '@night-bell/core/rehearse/behaviour';
+import { runService } from './run-service.ts';
 import { StandIns } from './stand-ins.ts';
 import type { StoredPhone } from './store.ts';
 
@@ -28,10 +29,5 @@ process.on('message', (message: { enrol?: string[]; typed?: StoredPhone[]; traff
   for (const phone of message.typed ?? []) standIns.addTyped(phone);
   if (message.traffic !== undefined) standIns.setTraffic(message.traffic, 1);
 });
-for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) {
-  process.on(signal, () => {
-    standIns.stop();
-    process.exit(0);
-  });
-}
+runService('The stand-ins', () => standIns.stop());
 process.send?.({ ready: true });

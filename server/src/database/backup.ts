@@ -19,6 +19,11 @@ function postgresProgram(name: string): string {
   return newest !== undefined && existsSync(program) ? program : name;
 }
 
+/** A file name that sorts by time. */
+export function backupName(begin: string): string {
+  return `${begin}-${new Date().toISOString().replace(/[:.]/g, '-')}.backup`;
+}
+
 /**
  * The whole database as it is at one moment, as one file in PostgreSQL's custom format. Calls go on meanwhile. The
  * sealing key is not in it: without that file the secrets in it cannot be read.
@@ -64,7 +69,7 @@ export async function upgrade(
     logger.warn('No folder for backups is set (NIGHT_BELL_BACKUPS): upgrading without one.');
     return migrate(database);
   }
-  const file = join(backups, `before-${pending[0]}-${new Date().toISOString().replace(/[:.]/g, '-')}.backup`);
+  const file = join(backups, backupName(`before-${pending[0]}`));
   mkdirSync(backups, { recursive: true, mode: 0o700 });
   await backUp(url, file).catch((error: unknown) => {
     throw new BrokenInstallation(

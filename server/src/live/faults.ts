@@ -37,6 +37,9 @@ export function isDataFault(error: unknown): boolean {
 
 /** What went wrong, in one line of bounded length. */
 export function faultWords(error: unknown): string {
-  const text = error instanceof Error ? `${error.name}: ${error.message}` : String(error);
+  const message = error instanceof Error ? error.message : String(error);
+  // Of what the database says only its own words: the statement before them helps nobody.
+  const isOfDatabase = typeof (error as { code?: unknown }).code === 'string';
+  const text = isOfDatabase ? (message.split(' - ').at(-1) ?? message) : message;
   return text.replace(/\p{Cc}+/gu, ' ').slice(0, 500);
 }

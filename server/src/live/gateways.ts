@@ -23,6 +23,7 @@ const graceMs = 8_000;
 const sweepMs = 5_000;
 /** Messages of one gateway that may wait for their turn. */
 const mostWaiting = 20_000;
+const mostGateways = 200;
 /** The name by which the stand-ins say hello. */
 const standIns = 'stand-ins';
 
@@ -123,6 +124,7 @@ export class Gateways implements Devices {
       socket.close(4503, 'not hosting');
       return;
     }
+    if (this.gateways.size >= mostGateways) return socket.close(tryAgainLater, 'too many gateways');
     const gateway = gatewayOn(socket);
     this.gateways.add(gateway);
     // One message after the other: a REGISTER waits for the database, and order matters.
@@ -309,7 +311,8 @@ export class Gateways implements Devices {
     const record = await this.recognise(from).catch(() => null);
     const trunks = [...(this.host?.exchange.view().trunks.values() ?? [])];
     const trunkId = trunks.find((trunk) => trunk.item.host === trunkHost)?.item.id;
-    this.host?.submit({
+    const host = this.host;
+    host?.submit({
       kind: 'callArrived',
       callId,
       to,
@@ -320,7 +323,10 @@ export class Gateways implements Devices {
       ...(fromPhoneId === undefined ? {} : { fromPhoneId }),
       standIn: gateway.name === standIns,
     });
-    this.standIns.arrived(ref, callId);
+    // Whoever had this call made is told once it cannot be lost any more.
+    void host?.committed().then(() => {
+      if (host === this.host) this.standIns.arrived(ref, callId);
+    });
   }
 
   /** The file is kept before the exchange hears that the call is over. */

@@ -22,6 +22,8 @@ import { keepSetAside } from './set-aside.queries.ts';
 /** Milliseconds during which events gather before they are written together. */
 const commitEvery = 4;
 const checkpointEvery = 5_000;
+/** Events that may wait to be written, some minutes of a busy day: with a database that hangs everything begins anew. */
+const mostUnwritten = 20_000;
 
 export interface HostCallbacks {
   /** Carries out the effects of committed events. `name` is `seq.n`, the same after a replay. */
@@ -84,6 +86,10 @@ export class Host {
   /** Takes an event in now. The refusal, if any, is known at once; effects follow the commit. */
   submit(body: ExchangeEventBody, commandId: number | null = null): Refusal | null {
     if (!this.alive || this.broken) return null;
+    if (this.batch.length >= mostUnwritten) {
+      this.fail(new Error(`${mostUnwritten} events wait and the database takes none`));
+      return null;
+    }
     const event: ExchangeEvent = {
       seq: this.exchange.seq + 1,
       at: Math.max(Date.now(), this.exchange.now),

@@ -9,7 +9,7 @@ import type { StoryRecord } from '@night-bell/core/exchange/records';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
 import { textsChannel } from './channels.ts';
-import { faultWords, type Poison, poisonOf } from './faults.ts';
+import { type Poison, poisonOf } from './faults.ts';
 import { Host } from './host.ts';
 import { hostIsHeardOf, Hosting } from './hosting.ts';
 import { commandOutcomes, lastSeq } from './log.queries.ts';
@@ -257,7 +257,7 @@ export class Live {
       {
         seq: poison.event.seq,
         kind: poison.event.kind,
-        why: faultWords(poison.why),
+        code: (poison.why as { code?: string }).code,
         calls: poison.named.callIds,
       },
       'an event was set aside',

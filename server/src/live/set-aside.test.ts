@@ -117,7 +117,7 @@ describe('an event that breaks the engine', () => {
     expect(await endedAs(talking)).toMatchObject({ result: 'lost' });
     expect(night.live.exchange.view().calls.has(waiting)).toBe(true);
     expect(await kept()).toMatchObject([
-      { what: 'event', kind: 'callerHungUp', call_ids: [talking], why: 'Error: on purpose' },
+      { what: 'event', kind: 'callerHungUp', call_ids: [talking], why: 'on purpose' },
     ]);
     await logIsSound();
     const before = JSON.stringify(night.live.exchange.snapshot());

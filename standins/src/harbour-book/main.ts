@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { seededRandom } from '@night-bell/core/rehearse/random';
+import { runService } from '../run-service.ts';
 import { Book, type BookSeed, inventCustomers } from './book.ts';
 import type { HarbourMood } from '@night-bell/core/devices/protocol';
 import { HarbourBook } from './server.ts';
@@ -19,6 +20,4 @@ process.send?.({ ready: true, port });
 process.on('message', (message: { mood?: HarbourMood }) => {
   if (message.mood !== undefined) harbourBook.mood = message.mood;
 });
-for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) {
-  process.on(signal, () => void harbourBook.close().then(() => process.exit(0)));
-}
+runService('Harbour Book', () => harbourBook.close());

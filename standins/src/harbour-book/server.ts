@@ -107,8 +107,7 @@ async function endless(response: ServerResponse): Promise<void> {
   response.writeHead(200, { 'content-type': 'application/json' });
   response.write('{"records":[');
   const part = Buffer.alloc(1 << 20, ' ');
-  for (let i = 0; i < 4_096 && !response.destroyed; i++)
-    if (!response.write(part)) await drained(response);
+  for (let i = 0; i < 4_096 && !response.destroyed; i++) if (!response.write(part)) await drained(response);
   response.destroy();
 }
 

@@ -1,3 +1,4 @@
+import { runService } from '../run-service.ts';
 import { NumberShop } from './server.ts';
 import { Stock } from './stock.ts';
 
@@ -9,6 +10,4 @@ if (file === undefined || key === undefined)
 const shop = new NumberShop(new Stock(file), key);
 const port = await shop.listen(Number(process.env.NUMBER_SHOP_PORT ?? 0));
 process.send?.({ ready: true, port });
-for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) {
-  process.on(signal, () => void shop.close().then(() => process.exit(0)));
-}
+runService('The number shop', () => shop.close());

@@ -30,7 +30,8 @@ function open(area: Area): { count: number; fault: boolean } {
 }
 
 function isChosen(area: Area): boolean {
-  return area.path === '/' ? route.path === '/' : route.path.startsWith(area.path);
+  if (area.path === '/') return route.path === '/';
+  return route.path.startsWith(area.path) || route.path === area.holds;
 }
 
 const find = ref('');

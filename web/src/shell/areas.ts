@@ -17,6 +17,8 @@ export interface Area {
     | null;
   /** Whether agents see it, and whether only those who take calls do. */
   agents: boolean;
+  /** A page of its own that is reached from this area. */
+  holds: string | null;
   /** A rule stands above it. */
   rule: boolean;
 }
@@ -27,6 +29,7 @@ const area = (folio: number, word: string, path: string, more: Partial<Area> = {
   path,
   findings: null,
   agents: false,
+  holds: null,
   rule: false,
   ...more,
 });
@@ -44,7 +47,7 @@ export const areas: Area[] = [
   area(9, 'Campaigns', '/campaigns', { findings: 'campaigns' }),
   area(10, 'Opt-outs', '/opt-outs'),
   area(11, 'Floor', '/floor', { rule: true }),
-  area(12, 'Calls', '/calls', { findings: 'calls', agents: true }),
+  area(12, 'Calls', '/calls', { findings: 'calls', agents: true, holds: '/set-aside' }),
   area(13, 'Desk', '/desk', { agents: true }),
   area(14, 'Stand-ins', '/stand-ins', { rule: true }),
 ];

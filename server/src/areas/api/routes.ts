@@ -6,6 +6,8 @@ import { docsPage } from './docs-page.ts';
 
 /** The API's own description. `all` is every declared route, these included. */
 export function apiRoutes(all: () => Route[]): Route[] {
+  // Made once: it takes a quarter of a second, and anybody may ask for it.
+  let document: Record<string, unknown> | null = null;
   return [
     route({
       method: 'GET',
@@ -15,7 +17,7 @@ export function apiRoutes(all: () => Route[]): Route[] {
       who: 'anybody',
       reply: Joi.object().unknown(true),
       errors: [],
-      handle: () => Promise.resolve(openApi(all())),
+      handle: () => Promise.resolve((document ??= openApi(all()))),
     }),
     route({
       method: 'GET',

@@ -40,7 +40,14 @@ export function deskRoutes(services: Services): Route[] {
   /** A call in progress or over; an agent's own only. */
   const find = async (id: string, me: Caller): Promise<DeskCall> => {
     const now = live.ready ? callLive(live.exchange.view(), id) : null;
-    const call = now === null ? await endedDeskCall(database, id) : deskCallOf(now);
+    const ended = async () => {
+      const known = await endedDeskCall(database, id);
+      if (known !== null) return known;
+      // It may have ended a moment ago, and be written in the next.
+      await live.committed();
+      return endedDeskCall(database, id);
+    };
+    const call = now === null ? await ended() : deskCallOf(now);
     if (call === null) throw new Problem('notFound', 'There is no such call.');
     const rung = call.personId === me.personId || (now !== null && isOf(now, me.personId));
     // Who handed the caller over still says how their part ended.

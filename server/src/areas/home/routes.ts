@@ -3,13 +3,13 @@ import { DialPlan } from '@night-bell/core/dialling/rules';
 import { ruleWarnings } from '@night-bell/core/dialling/warnings';
 import { findings } from '@night-bell/core/readiness/findings';
 import { readers } from '@night-bell/core/model/roles';
-import { testCallNow } from '@night-bell/core/rehearse/test-call';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { unseenSetAside } from '../../live/set-aside.queries.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import { campaignLive } from '../../live/view.ts';
 import { balanceState } from '../balance/store.ts';
+import { RoutePreview } from './route-preview.ts';
 import { listCampaigns } from '../campaigns/store.ts';
 import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { listNumbers } from '../numbers/store.ts';
@@ -22,8 +22,6 @@ import { listTeams } from '../teams/store.ts';
 import { listTrunks } from '../trunks/store.ts';
 
 const dayMs = 24 * 3_600_000;
-const sampleCaller = '+13605550117';
-const numbersTried = 12;
 
 const finding = Joi.object({
   code: Joi.string().required(),
@@ -39,6 +37,7 @@ const finding = Joi.object({
 const count = Joi.number().integer().required();
 
 export function homeRoutes({ database, live }: Services, gateways: Gateways): Route[] {
+  const preview = new RoutePreview();
   return [
     route({
       method: 'GET',
@@ -238,24 +237,10 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
               numbers: carrying.length,
             })),
           }),
-          ifSomeoneRang: numbers.slice(0, numbersTried).map((number) => {
-            const call = { to: number.e164, from: sampleCaller, at: Date.now() };
-            const { outcome, story } = testCallNow(
-              exchange,
-              call,
-              (queueId) => talks.get(queueId ?? '') ?? usualTalkMs,
-            );
-            return {
-              numberId: number.id,
-              e164: number.e164,
-              label: number.label,
-              kind: outcome.kind,
-              name: 'name' in outcome ? outcome.name : null,
-              afterMs: outcome.afterMs,
-              story: story
-                .filter((record) => record.kind !== 'decision' || record.chosen !== null)
-                .map(({ kind, at }) => ({ kind, at })),
-            };
+          ifSomeoneRang: await preview.now({
+            exchange,
+            numbers: numbers.map(({ id, e164, label }) => ({ id, e164, label })),
+            talkMs: (queueId) => talks.get(queueId ?? '') ?? usualTalkMs,
           }),
           since: await recentChanges(),
         };

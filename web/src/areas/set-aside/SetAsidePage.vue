@@ -46,6 +46,8 @@ const columns = [
   { key: 'seen', title: 'Looked at by', width: '150px' },
 ];
 
+const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** The content as sent and kept, easier on the eye. */
 function tidy(content: string): string {
   try {
@@ -88,7 +90,7 @@ async function copy(content: string): Promise<void> {
         @choose="chosen = $event.id"
       >
         <template #at="{ row }">{{ moment(row.at) }}</template>
-        <template #kind="{ row }">{{ setAsideWords(row.kind) }}</template>
+        <template #kind="{ row }">{{ sentenceCase(setAsideWords(row.kind)) }}</template>
         <template #what="{ row }">{{ whatWords[row.what] }}</template>
         <template #why="{ row }">{{ row.why }}</template>
         <template #seen="{ row }">
@@ -105,7 +107,7 @@ async function copy(content: string): Promise<void> {
     </div>
     <Sheet
       v-if="open !== null"
-      :title="setAsideWords(open.kind)"
+      :title="sentenceCase(setAsideWords(open.kind))"
       :second="`${whatWords[open.what]}, ${moment(open.at)}`"
       @close="chosen = null"
     >
