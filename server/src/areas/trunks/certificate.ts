@@ -1,8 +1,9 @@
+import type * as X509 from '@peculiar/x509';
 import { createPrivateKey, webcrypto, X509Certificate } from 'node:crypto';
 import { Problem } from '../../http/problems.ts';
 
 /** Loaded when the first certificate is made: a server that starts again after a fault has no time for it. */
-async function loadX509(): Promise<typeof import('@peculiar/x509')> {
+async function loadX509(): Promise<typeof X509> {
   await import('reflect-metadata');
   const x509 = await import('@peculiar/x509');
   x509.cryptoProvider.set(webcrypto as never);
