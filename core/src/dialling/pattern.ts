@@ -117,7 +117,7 @@ export function matches(pattern: Pattern, places: readonly number[]): boolean {
 
 /** Symbols that must be there at least. */
 export function shortest(pattern: Pattern): number {
-  return pattern.filter((each) => !each.repeats).length;
+  return pattern.at(-1)?.repeats === true ? pattern.length - 1 : pattern.length;
 }
 
 /**

@@ -1,5 +1,6 @@
 import { isEmergency } from './emergency.ts';
-import { bySpecificity, matches, type Pattern, placesOf, readPattern, symbolCount } from './pattern.ts';
+import { bySpecificity, matches, type Pattern, placesOf, readPattern } from './pattern.ts';
+import { RuleIndex } from './rule-index.ts';
 
 /** What was dialled -> trunk and the digits sent. */
 export interface DiallingRule {
@@ -35,14 +36,11 @@ interface Ready {
   order: number;
 }
 
-/**
- * Rules ready to decide: sorted once, most specific first, and kept by the symbol they may begin with, so that few are
- * looked at. The first that matches and may be used is the one.
- */
+/** Rules ready to decide: ranked once, most specific first. The first that matches and may be used is the one. */
 export class DialPlan {
   readonly rules: readonly DiallingRule[];
   private readonly ready: Ready[];
-  private readonly byFirst: Ready[][];
+  private readonly index: RuleIndex;
 
   /** Rules whose pattern cannot be read are left out; they are refused where they are edited. */
   constructor(rules: readonly DiallingRule[]) {
@@ -53,8 +51,11 @@ export class DialPlan {
         return reading.ok ? [{ rule, pattern: reading.pattern, order }] : [];
       })
       .sort((one, other) => bySpecificity(one.pattern, other.pattern) || one.order - other.order);
-    this.byFirst = Array.from({ length: symbolCount }, (_, place) =>
-      this.ready.filter(({ pattern }) => (pattern[0]!.admits & (1 << place)) !== 0),
+    this.index = new RuleIndex(
+      this.ready.map(({ rule: { use, teamIds }, pattern }) => ({
+        pattern,
+        users: { campaigns: use !== 'people', people: use !== 'campaigns', teamIds },
+      })),
     );
   }
 
@@ -63,10 +64,10 @@ export class DialPlan {
     const places = placesOf(dialled);
     if (places === null || places.length === 0) return { kind: 'notDialable' };
     if (this.rules.length === 0) return { kind: 'noRules', digits: dialled };
-    for (const { rule, pattern } of this.byFirst[places[0]!]!)
-      if (mayUse(rule, asker) && matches(pattern, places))
-        return { kind: 'rule', rule, digits: digitsSent(rule, dialled) };
-    return { kind: 'noMatch' };
+    const found = this.ready[this.index.find(places, asker)];
+    return found === undefined
+      ? { kind: 'noMatch' }
+      : { kind: 'rule', rule: found.rule, digits: digitsSent(found.rule, dialled) };
   }
 
   /** Every rule with the reason why it is or is not the one, most specific first. */

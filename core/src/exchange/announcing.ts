@@ -93,9 +93,9 @@ export function putThrough(state: State, call: Call): void {
   leaveCall(state, call, legOf(call, teller), teller);
   call.queue = null;
   beginChain(call, colleague);
-  call.stageSince = state.now;
   takeOffHold(state, call);
   if (lifted) {
+    call.stage = 'talking';
     call.talkingAgent = colleague;
     connect(state, call, call.legs[0]!, legOf(call, colleague));
   } else {

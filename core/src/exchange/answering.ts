@@ -16,6 +16,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   call.ringTimer = clearTimer(state, call.ringTimer);
   call.connectByTimer = clearTimer(state, call.connectByTimer);
   call.ringingAgent = null;
+  call.pickedUp = false;
   agent.ringing = null;
   agent.misses = 0;
   for (const other of agent.calls) holdCall(state, agent, other, call.id);

@@ -163,7 +163,9 @@ export function takeContacts(
     );
     return null;
   }
+  // Handed out twice, they are called once: neither who waits here nor who is being called comes in again.
   const known = new Set(campaign.buffer.map((contact) => contact.contactId));
+  for (const call of state.calls.values()) if (call.contact !== null) known.add(call.contact.contactId);
   campaign.buffer.push(...event.contacts.filter((contact) => !known.has(contact.contactId)));
   if (event.contacts.length > 0) return null;
   if (event.askAgainAt === null) campaign.exhausted = true;

@@ -9,10 +9,12 @@ import type {
 } from '../model/configuration.ts';
 import { refreshAgent, refreshPhoneFacts, takeOffDuty } from './agents.ts';
 import { askAfresh, stopCampaign } from './campaigns.ts';
+import { forgetAgent } from './ending.ts';
+import { keepNobody } from './in-air.ts';
 import { closeLine } from './lines.ts';
 import { leaveRinging } from './offers.ts';
 import { emptyQueue } from './queueing.ts';
-import { Agent, Campaign, Membership, QueueState, type State, Trunk } from './state.ts';
+import { Agent, Campaign, Membership, type Phone, QueueState, type State, Trunk } from './state.ts';
 
 /** Takes changed items in. Calls in progress go on; who may be rung changes at once. */
 export function changeConfiguration(state: State, changes: ConfigurationChanges): void {
@@ -98,7 +100,13 @@ function changePerson(state: State, person: PersonItem): void {
 function changePhone(state: State, item: PhoneItem): void {
   const known = state.phones.get(item.id);
   if (known !== undefined) {
+    const before = known.item.personId;
     known.item = item;
+    if (before !== item.personId) {
+      const owner = state.agents.get(before);
+      if (owner !== undefined) takePhone(state, owner, known);
+      givePhone(state, known);
+    }
     return;
   }
   const phone = {
@@ -109,11 +117,24 @@ function changePhone(state: State, item: PhoneItem): void {
     address: null,
   };
   state.phones.set(item.id, phone);
-  const agent = state.agents.get(item.personId);
+  givePhone(state, phone);
+}
+
+/** Phones of a person stand in the order of all phones, as they do after a restart. */
+function givePhone(state: State, phone: Phone): void {
+  const agent = state.agents.get(phone.item.personId);
   if (agent === undefined) return;
-  agent.phones.push(phone);
+  agent.phones = [...state.phones.values()].filter((each) => each.item.personId === phone.item.personId);
   refreshPhoneFacts(state, agent);
   refreshAgent(state, agent);
+  state.todo.push(agent);
+}
+
+function takePhone(state: State, owner: Agent, phone: Phone): void {
+  owner.phones = owner.phones.filter((each) => each !== phone);
+  if (owner.chosenPhoneId === phone.item.id) owner.chosenPhoneId = null;
+  refreshPhoneFacts(state, owner);
+  refreshAgent(state, owner);
 }
 
 function changeQueue(state: State, item: QueueItem): void {
@@ -174,12 +195,7 @@ function remove(state: State, id: string): void {
   if (phone !== undefined) {
     state.phones.delete(id);
     const owner = state.agents.get(phone.item.personId);
-    if (owner !== undefined) {
-      owner.phones = owner.phones.filter((each) => each !== phone);
-      if (owner.chosenPhoneId === id) owner.chosenPhoneId = null;
-      refreshPhoneFacts(state, owner);
-      refreshAgent(state, owner);
-    }
+    if (owner !== undefined) takePhone(state, owner, phone);
   }
   const queue = state.queues.get(id);
   if (queue !== undefined) retireQueue(state, queue);
@@ -201,6 +217,7 @@ function retirePerson(state: State, agent: Agent): void {
   takeOffDuty(state, agent);
   closeLine(state, agent, 'exchange');
   leaveRinging(state, agent, 'personRetired');
+  if (agent.keptFor !== null) keepNobody(state, agent.keptFor);
   for (const membership of [...agent.memberships]) {
     const queue = membership.queue;
     if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!--;
@@ -208,7 +225,7 @@ function retirePerson(state: State, agent: Agent): void {
     leave(membership);
     if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
   }
-  if (agent.calls.length === 0) state.agents.delete(agent.person.id);
+  if (agent.calls.length === 0) forgetAgent(state, agent);
 }
 
 function retireQueue(state: State, queue: QueueState): void {

@@ -140,7 +140,12 @@ export function optOut(state: State, event: ExchangeEvent & { kind: 'optedOut' }
   }
 }
 
+/** Kept in the order of time, so that forgetting looks at the oldest only. */
 function remember(state: State, e164: string): void {
-  for (const [number, at] of state.optedOut) if (at < state.now - rememberMs) state.optedOut.delete(number);
+  for (const [number, at] of state.optedOut) {
+    if (at >= state.now - rememberMs) break;
+    state.optedOut.delete(number);
+  }
+  state.optedOut.delete(e164);
   state.optedOut.set(e164, state.now);
 }

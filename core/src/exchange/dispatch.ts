@@ -11,13 +11,16 @@ import { type Agent, type Call, callBefore, type Membership, type QueueState, ty
 export function serveCall(state: State, call: Call): void {
   const queue = call.queue;
   if (queue === null || call.heapIndex < 0) return;
-  for (let first = queue.answered.peek(); first !== undefined && queue.idleAutomatic > 0;) {
-    offer(state, queue, first);
-    first = queue.answered.peek();
+  for (let next = queue.answered.peek(); next !== undefined && queue.idleAutomatic > 0;) {
+    offer(state, queue, next);
+    next = queue.answered.peek();
   }
-  for (let first = queue.waiting.peek(); first !== undefined && queue.idle.size > 0;) {
-    offer(state, queue, first);
-    first = queue.waiting.peek();
+  for (let next = queue.waiting.peek(); next !== undefined && queue.idle.size > 0;) {
+    // Whoever would take this call may owe another queue's caller their turn: the order of callers holds over all.
+    const { member } = choose(state, queue, next);
+    const owed = first(member.agent, 'waiting') ?? { queue, call: next };
+    offer(state, owed.queue, owed.call);
+    next = queue.waiting.peek();
   }
   if (call.heapIndex >= 0 && state.out.detail !== 'none') {
     state.out.records.push(decisionRecord(state, queue, call, null, 'nobodyEligible'));

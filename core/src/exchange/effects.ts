@@ -14,6 +14,7 @@ export type StopRinging =
   | 'signedOut'
   | 'setAway'
   | 'personRetired'
+  | 'callsForHelp'
   | 'abandoned'
   | 'optedOut';
 

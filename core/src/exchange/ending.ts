@@ -138,6 +138,9 @@ function wrapUpOf(agent: Agent | null, call: Call): number | null {
 export function leaveCall(state: State, call: Call, leg: Leg, agent: Agent): void {
   const seconds = wrapUpOf(agent, call);
   call.talkedMs += state.now - call.stageSince;
+  // What was talked is counted; what comes next begins now.
+  call.stage = 'routing';
+  call.stageSince = state.now;
   call.handedOverBy = agent.person.id;
   call.talkingAgent = null;
   call.bridge = null;
@@ -156,12 +159,18 @@ export function freeAgent(state: State, agent: Agent, call: Call, wrapUpSeconds:
   agent.idleSince = state.now;
   if (agent.calls.length > 0) resumeHeld(state, agent);
   if (agent.retired) {
-    if (agent.calls.length === 0) state.agents.delete(agent.person.id);
+    if (agent.calls.length === 0) forgetAgent(state, agent);
     return;
   }
   beginWrapUp(state, agent, wrapUpSeconds);
   refreshAgent(state, agent);
   state.todo.push(agent);
+}
+
+/** Somebody who is no longer in the set-up and has nothing left to do. */
+export function forgetAgent(state: State, agent: Agent): void {
+  state.agents.delete(agent.person.id);
+  for (const trunk of state.trunks.values()) trunk.agents.delete(agent);
 }
 
 export function releaseLeg(state: State, call: Call, leg: string, cause: ReleaseCause): void {

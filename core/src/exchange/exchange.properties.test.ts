@@ -70,8 +70,13 @@ describe('over random days', () => {
             const free = record.candidates.listed.filter((each) => each.reasons.length === 0);
             expect(free).toHaveLength(record.candidates.eligible);
             if (record.why === 'recordOwner' || record.why === 'keptForThis') continue;
+            // Who is wholly free comes before who talks already.
             const better = record.candidates.listed.filter(
-              (each) => each.reasons.length === 0 && !each.triedBefore && each.idleSince < chosen.idleSince,
+              (each) =>
+                each.reasons.length === 0 &&
+                !each.triedBefore &&
+                each.state !== 'talking' &&
+                (chosen.state === 'talking' || each.idleSince < chosen.idleSince),
             );
             expect(better).toEqual([]);
           }

@@ -31,8 +31,11 @@ import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
 import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
 import { timerClass } from './timers.ts';
 
-/** Raise on any change that makes the same events give other effects; checkpoints of another version are not loaded. */
-export const engineVersion = 6;
+/**
+ * Raise on any change that makes the same events give other effects, or that keeps something else; upgrade.ts says how
+ * the state of the version before goes on.
+ */
+export const engineVersion = 7;
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
@@ -108,12 +111,17 @@ export class Exchange {
     if (event.seq !== state.seq + 1) {
       throw new Error(`event ${event.seq} after ${state.seq}: events are numbered without gaps`);
     }
+    if (!Number.isSafeInteger(event.at))
+      throw new RangeError(
+        `event ${event.seq} has no time: milliseconds are whole numbers, not ${String(event.at)}`,
+      );
     state.seq = event.seq;
     state.out = { detail, effects: [], records: [] };
     try {
       const refusal = this.take(event);
       return { effects: state.out.effects, records: state.out.records, refusal };
     } catch (error) {
+      state.seq = event.seq - 1;
       throw new ExchangeFault(event, namesOf(event, state.atHand), error);
     } finally {
       state.atHand = null;
@@ -128,7 +136,22 @@ export class Exchange {
       state.now = Math.min(at, Math.max(state.now, this.nextTimerAt() ?? at));
       setAside(state, event);
     }
+    // At one instant what sets somebody free comes before what runs out, an event as much as a timer; who comes in, last.
+    const arrives = event.kind === 'callArrived';
+    this.fireDue(at, arrives ? 'all' : 'releases');
+    state.now = at;
+    state.atHand = null;
+    const refusal = apply(state, event);
+    settle(state);
+    if (!arrives) this.fireDue(at, 'all');
+    return refusal;
+  }
+
+  /** Fires timers due before `at`, and of those due at it all, or only those that set somebody free. */
+  private fireDue(at: number, then: 'all' | 'releases'): void {
+    const state = this.state;
     for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at;) {
+      if (timer.at === at && then === 'releases' && timerClass[timer.kind] > 0) return;
       state.timers.remove(timer);
       state.now = Math.max(state.now, timer.at);
       state.atHand = timer.owner;
@@ -139,11 +162,6 @@ export class Exchange {
         settle(state);
       timer = state.timers.peek();
     }
-    state.now = at;
-    state.atHand = null;
-    const refusal = apply(state, event);
-    settle(state);
-    return refusal;
   }
 }
 

@@ -5,6 +5,8 @@ import { nextInChain } from './chain.ts';
 import { endCall } from './ending.ts';
 import type { ExchangeEvent, LegFailure, Refusal } from './events.ts';
 import { connect, holdCall } from './answering.ts';
+import { keepNobody } from './in-air.ts';
+import { leaveRinging } from './offers.ts';
 import type { Leg } from './call-parts.ts';
 import { type Agent, Call, type Phone, type State, type Trunk } from './state.ts';
 import { clearTimer, setTimer } from './timers.ts';
@@ -68,8 +70,12 @@ export function dialDirectly(
     since: state.now,
   });
   state.calls.set(call.id, call);
-  // Who asks for help is not counted as busy: the call goes out whatever else they do.
-  if (!busy) occupy(state, agent, call);
+  // A call for help goes out whatever else they do, and counts like any other: what rings meanwhile goes to the next.
+  if (decision.kind === 'emergency') {
+    leaveRinging(state, agent, 'callsForHelp');
+    if (agent.keptFor !== null) keepNobody(state, agent.keptFor);
+  }
+  occupy(state, agent, call);
   if (state.out.detail !== 'none')
     state.out.records.push({
       callId: call.id,

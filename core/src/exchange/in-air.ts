@@ -37,6 +37,18 @@ export function land(state: State, call: Call): void {
   state.todo.push(kept);
 }
 
+/** Whoever was kept for the call leaves: it goes on as one without anybody kept for it. */
+export function keepNobody(state: State, call: Call): void {
+  const kept = call.keptAgent;
+  if (kept === null) return;
+  const queue = call.queue!;
+  queue.keeping--;
+  queue.inAir++;
+  kept.keptFor = null;
+  call.keptAgent = null;
+  refreshAgent(state, kept);
+}
+
 /** Today's line of the campaign's tally, made when it is the first of the day. */
 export function tallyToday(state: State, campaign: Campaign): DayTally {
   const day = localDay(state.settings.clock, state.now);

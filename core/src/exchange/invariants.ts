@@ -32,7 +32,9 @@ function brokenAgent(agent: Agent): string[] {
   const connected = agent.calls.flatMap((call) =>
     call.legs.filter((leg) => leg.personId === agent.person.id && leg.state === 'connected'),
   );
-  if (agent.calls.length > agent.person.callLimit) broken.push(`${name} is above their limit of calls`);
+  // A call for help goes out above any limit.
+  const counted = agent.calls.filter((call) => call.outward?.emergency !== true);
+  if (counted.length > agent.person.callLimit) broken.push(`${name} is above their limit of calls`);
   if (connected.length > 1) broken.push(`${name} talks on two calls`);
   if (agent.calls.length > 0 && connected.length === 0) broken.push(`${name} has only held calls`);
   if (agent.ringing !== null && agent.ringing.ringingAgent !== agent)

@@ -37,7 +37,7 @@ export function agentRangOut(state: State, call: Call, reason: 'noAnswer' | 'not
 export function leaveRinging(
   state: State,
   agent: Agent,
-  why: 'signedOut' | 'setAway' | 'personRetired',
+  why: 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp',
 ): void {
   const call = agent.ringing;
   if (call === null || call.direction === 'line') return;
@@ -64,9 +64,10 @@ export function abandonOffer(state: State, call: Call, why: StopRinging): void {
 function offerFailed(state: State, call: Call, reason: NotTaken): void {
   const agent = call.ringingAgent!;
   const rangMs = state.now - ringingLeg(call).since;
+  const chosen = call.queue !== null && call.announcedTo === null && !call.pickedUp;
   endRinging(state, call, agent);
   const announced = call.announcedTo !== null;
-  const setsAway = call.queue !== null && !announced && rest(state, agent, reason);
+  const setsAway = chosen && rest(state, agent, reason);
   if (state.out.detail !== 'none') {
     state.out.records.push({
       callId: call.id,
@@ -121,6 +122,7 @@ function rest(state: State, agent: Agent, reason: NotTaken): boolean {
     case 'signedOut':
     case 'setAway':
     case 'personRetired':
+    case 'callsForHelp':
       return false;
   }
 }

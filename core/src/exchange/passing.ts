@@ -50,6 +50,7 @@ export function takeRinging(state: State, callId: string, phoneId: string): Refu
       rangMs,
     });
   if (call.announcedTo !== null) call.announcedTo = agent;
+  call.pickedUp = true;
   ringAgent(state, agent, call, takeSeconds, { phone, liftsByItself: true });
   return null;
 }

@@ -258,7 +258,29 @@ function leasable(count: number, pick: number, now: number) {
   }));
 }
 
+/** Somebody is deactivated, with their phones, and comes back another time; or two change phones. */
+function changePeople(set: Configuration, pick: number): ExchangeEventBody {
+  const one = people[pick % 5]!;
+  const theirs = set.phones.filter((phone) => phone.personId === one);
+  if (pick % 3 === 0) {
+    const queues = set.queues.map((item) => ({ ...item, members: item.members.filter((id) => id !== one) }));
+    const gone = [one, ...theirs.map((phone) => phone.id)];
+    return { kind: 'configurationChanged', changes: { queues, gone } };
+  }
+  if (pick % 3 === 1) {
+    const item = set.people.find((person) => person.id === one)!;
+    const changes = { people: [item], phones: theirs, queues: set.queues };
+    return { kind: 'configurationChanged', changes };
+  }
+  const other = people[(pick + 1) % 5]!;
+  return {
+    kind: 'configurationChanged',
+    changes: { phones: theirs.map((phone) => ({ ...phone, personId: other })) },
+  };
+}
+
 function changeSetUp(set: Configuration, pick: number): ExchangeEventBody {
+  if (pick % 4 === 0) return changePeople(set, Math.floor(pick / 4));
   if (pick % 2 === 0) {
     const item = set.campaigns[pick % 2]!;
     return {

@@ -12,7 +12,8 @@ export type Detail = 'none' | 'bounded' | 'full';
 export type SentOnBecause = 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | 'queueRetired';
 
 /** Why an offer came to nothing. */
-export type NotTaken = LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired';
+export type NotTaken =
+  LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp';
 
 /** Why an agent was chosen, or that nobody could be. */
 export type ChosenBecause =

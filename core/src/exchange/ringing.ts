@@ -96,6 +96,7 @@ export function endRinging(state: State, call: Call, agent: Agent): void {
   dropLeg(state, call, ringingLeg(call));
   call.ringTimer = clearTimer(state, call.ringTimer);
   call.ringingAgent = null;
+  call.pickedUp = false;
   agent.ringing = null;
 }
 

@@ -72,6 +72,7 @@ const callFields = [
   'roomId',
   'keys',
   'keyTries',
+  'pickedUp',
 ] as const;
 
 const campaignFields = ['item', 'asked', 'exhausted'] as const;

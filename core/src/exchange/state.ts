@@ -96,6 +96,9 @@ export class Membership implements HeapNode, IdleMember {
   get idleSince(): number {
     return this.agent.idleSince;
   }
+  get callCount(): number {
+    return this.agent.calls.length;
+  }
 }
 
 /** A person as the exchange sees them. Invariant: `calls.length <= person.callLimit` unless it was lowered. */
@@ -196,6 +199,8 @@ export class Call implements HeapNode {
   legCount = 1;
   bridge: Bridge | null = null;
   bridgeCount = 0;
+  /** Somebody picks it up who was not chosen for it: when they do not lift after all, nothing is held against them. */
+  pickedUp = false;
   /** The queue it waits in or is offered from, null outside queues. Kept while an agent of it talks. */
   queue: QueueState | null = null;
   lastQueueId: string | null = null;

@@ -286,7 +286,8 @@ export class Live {
     const last = await lastSeq(this.database);
     const progress = (seq: number) => void (this.catchingUp = { done: seq, last: Math.max(last, seq) });
     progress(0);
-    this.replica = await Replica.load(this.database, { progress });
+    const said = (sentence: string) => this.logger.error(sentence);
+    this.replica = await Replica.load(this.database, { progress, said });
     this.catchingUp = null;
     for (const reset of this.resets) reset();
   }

@@ -28,6 +28,12 @@ export async function lastSeq(database: Knex): Promise<number> {
   return row?.max ?? 0;
 }
 
+/** The first number the log still holds; null while it is empty. */
+export async function firstSeq(database: Knex): Promise<number | null> {
+  const row = await database('exchange_event').min<{ min: number | null }[]>('seq as min').first();
+  return row?.min ?? null;
+}
+
 /** In place of an event that cannot be replayed; what it was is kept elsewhere. */
 export async function replaceEvent(trx: Knex, { seq, at: _at, ...body }: ExchangeEvent): Promise<void> {
   await trx('exchange_event')

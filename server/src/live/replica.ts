@@ -1,8 +1,16 @@
 import type { ExchangeEvent } from '@night-bell/core/exchange/events';
 import { engineVersion, Exchange, type Handled } from '@night-bell/core/exchange/exchange';
+import { upgradeSnapshot } from '@night-bell/core/exchange/upgrade';
 import type { StoryRecord } from '@night-bell/core/exchange/records';
 import type { Database } from '../database/connection.ts';
-import { type Checkpoint, type EndedCall, eventsAfter, lastCheckpoint, lastSeq } from './log.queries.ts';
+import {
+  type Checkpoint,
+  type EndedCall,
+  eventsAfter,
+  firstSeq,
+  lastCheckpoint,
+  lastSeq,
+} from './log.queries.ts';
 
 /** Events replayed between two looks at the outside world: requests are answered meanwhile. */
 const replayedAtOnce = 1_000;
@@ -11,6 +19,11 @@ const replayedAtOnce = 1_000;
 interface Extent {
   last?: number | null;
   progress?: (seq: number) => void;
+}
+
+/** Who hears of what could not be used. */
+interface Said {
+  said?: (sentence: string) => void;
 }
 
 /** What one event did, with the stories of the calls it ended. */
@@ -36,19 +49,45 @@ export class Replica {
    */
   static async load(
     database: Database,
-    { last = null, progress = () => undefined }: Extent = {},
+    { last = null, progress = () => undefined, said = () => undefined }: Extent & Said = {},
   ): Promise<Replica> {
-    const checkpoint = await lastCheckpoint(database, last);
-    if (checkpoint !== null && checkpoint.engineVersion !== engineVersion) {
-      // Another engine's state cannot be continued: the set-up is compiled anew, calls in progress are lost.
-      return new Replica(Exchange.startingAfter(Math.max(checkpoint.seq, await lastSeq(database))), []);
-    }
-    const replica =
-      checkpoint === null
-        ? new Replica(new Exchange(), [])
-        : new Replica(Exchange.restore(checkpoint.state), checkpoint.stories);
+    const replica = await Replica.fromCheckpoint(database, last, said);
     await replica.catchUp(database, { last, progress });
     return replica;
+  }
+
+  /**
+   * From the latest checkpoint that can be continued. One that was cut short, or is of an engine that cannot be
+   * continued, is passed over with a sentence; the log is replayed from the one before, or from its beginning.
+   */
+  private static async fromCheckpoint(
+    database: Database,
+    last: number | null,
+    said: (sentence: string) => void,
+  ): Promise<Replica> {
+    let before = last;
+    for (;;) {
+      const checkpoint = await lastCheckpoint(database, before);
+      if (checkpoint === null) break;
+      try {
+        const state = upgradeSnapshot(checkpoint.engineVersion, checkpoint.state);
+        if (state !== null) return new Replica(Exchange.restore(state), checkpoint.stories);
+        said(
+          `The checkpoint at ${checkpoint.seq} is of engine version ${checkpoint.engineVersion}, which version ${engineVersion} cannot continue. The log is read from the checkpoint before.`,
+        );
+      } catch (error) {
+        said(
+          `The checkpoint at ${checkpoint.seq} cannot be read (${String(error)}). The log is read from the checkpoint before.`,
+        );
+      }
+      before = checkpoint.seq - 1;
+    }
+    const first = await firstSeq(database);
+    if (first === null || first === 1) return new Replica(new Exchange(), []);
+    said(
+      'No checkpoint can be continued and the log does not reach back to its beginning: calls in progress are lost.',
+    );
+    return new Replica(Exchange.startingAfter(last ?? (await lastSeq(database))), []);
   }
 
   /** Applies every committed event that is not applied yet. */

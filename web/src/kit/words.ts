@@ -205,6 +205,8 @@ export function notTakenWords(reason: NotTaken): string {
       return 'Signed out while it rang';
     case 'setAway':
       return 'Set away while it rang';
+    case 'callsForHelp':
+      return 'Called for help while it rang';
     case 'personRetired':
       return 'Deactivated while it rang';
   }
