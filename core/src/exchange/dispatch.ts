@@ -17,9 +17,11 @@ export function serveCall(state: State, call: Call): void {
   }
   for (let next = queue.waiting.peek(); next !== undefined && queue.idle.size > 0;) {
     // Whoever would take this call may owe another queue's caller their turn: the order of callers holds over all.
-    const { member } = choose(state, queue, next);
-    const owed = first(member.agent, 'waiting') ?? { queue, call: next };
-    offer(state, owed.queue, owed.call);
+    const chosen = choose(state, queue, next);
+    const { agent } = chosen.member;
+    const owed = agent.memberships.length === 1 ? null : first(agent, 'waiting');
+    if (owed === null || owed.call === next) offer(state, queue, next, chosen);
+    else offer(state, owed.queue, owed.call);
     next = queue.waiting.peek();
   }
   if (call.heapIndex >= 0 && state.out.detail !== 'none') {
@@ -50,8 +52,8 @@ function first(agent: Agent, line: 'answered' | 'waiting'): { queue: QueueState;
 }
 
 /** Offers a waiting call to the member chosen. The queue must have an idle member who can take it. */
-function offer(state: State, queue: QueueState, call: Call): void {
-  const { member, why } = choose(state, queue, call);
+function offer(state: State, queue: QueueState, call: Call, chosen = choose(state, queue, call)): void {
+  const { member, why } = chosen;
   if (state.out.detail !== 'none') state.out.records.push(decisionRecord(state, queue, call, member, why));
   if (why === 'triedAllOthers') call.tried = [];
   leaveLine(call);
