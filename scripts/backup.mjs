@@ -41,7 +41,7 @@ async function putBack() {
   const [file] = positionals;
   if (file === undefined || !existsSync(file)) giveUp('Say which file: npm run restore -- FILE');
   const server = running()?.pids.server;
-  if (server !== undefined && ownedBy(server, join(project, 'server/dist/main.js')))
+  if (server !== undefined && ownedBy(server, join(project, 'server/dist/night-bell.mjs')))
     giveUp('Night Bell is running on this data. Stop it with Ctrl-C first.');
   await withDatabase((url) => restore(url, resolve(file))).catch((error) =>
     giveUp(

@@ -35,7 +35,7 @@ const runningFile = join(folder, 'running.json');
 const built = (path) =>
   join(project, development ? path.replace('/dist/', '/src/').replace('.js', '.ts') : path);
 const programs = {
-  server: built('server/dist/main.js'),
+  server: join(project, development ? 'server/src/main.ts' : 'server/dist/night-bell.mjs'),
   standIns: built('standins/dist/main.js'),
   harbourBook: built('standins/dist/harbour-book/main.js'),
   numberShop: built('standins/dist/number-shop/main.js'),

@@ -79,7 +79,7 @@ async function useIt(): Promise<void> {
     if ((await night.send('POST', '/api/opt-outs', { text: e164 })).status === 200)
       acknowledged.optOuts.push(e164);
     await night.send('GET', '/api/queues');
-    await new Promise((resolve) => setTimeout(resolve, 150));
+    await new Promise((resolve) => setTimeout(resolve, 400));
   }
 }
 

@@ -1,8 +1,11 @@
+import type { IncomingHttpHeaders } from 'node:http';
+import { request } from 'node:https';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
 import type { AppOptions, NightBell } from '../app.ts';
+import { makeCertificate } from '../areas/trunks/certificate.ts';
 import type { Database } from '../database/connection.ts';
 import {
   type Browser,
@@ -79,6 +82,21 @@ describe('behind a proxy', () => {
     expect(answer.cookies.every((cookie) => cookie.secure !== true)).toBe(true);
     expect((await database('session').orderBy('created_at', 'desc').first()).address).toBe('192.0.2.1');
   });
+});
+
+test('with a certificate of its own it speaks TLS, and browsers are told to stay there', async () => {
+  const { certificate, key } = await makeCertificate('bell.example', 'Test Ferries');
+  await start({ tls: { cert: Buffer.from(certificate), key: Buffer.from(key) } });
+  const address = await night.app.listen({ port: 0, host: '127.0.0.1' });
+  expect(address).toMatch(/^https:/);
+  const headers = await new Promise<IncomingHttpHeaders>((resolve, reject) =>
+    request(`${address}/api/health`, { rejectUnauthorized: false }, (answer) =>
+      resolve(answer.resume().headers),
+    )
+      .on('error', reject)
+      .end(),
+  );
+  expect(headers['strict-transport-security']).toMatch(/max-age/);
 });
 
 test.each(['null', 'garbage', 'http://', 'file://', 'http://elsewhere.example'])(

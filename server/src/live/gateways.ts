@@ -127,17 +127,24 @@ export class Gateways implements Devices {
     if (this.gateways.size >= mostGateways) return socket.close(tryAgainLater, 'too many gateways');
     const gateway = gatewayOn(socket);
     this.gateways.add(gateway);
-    // One message after the other: a REGISTER waits for the database, and order matters.
+    // One message after the other, since order matters. Registrations wait for the database and have a turn of their
+    // own, behind the greeting: after a restart all phones register at once, and calls do not wait for them.
     let turn = Promise.resolve();
+    let registrations = Promise.resolve();
     let waiting = 0;
     socket.on('message', (data: Buffer) => {
       if (++waiting > mostWaiting) return socket.close(tryAgainLater, 'too many messages at once');
-      turn = turn
-        .then(() => this.read(gateway, data.toString('utf8')))
-        .catch((error: unknown) =>
-          this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'),
-        )
-        .finally(() => void waiting--);
+      const message = this.read(gateway, data.toString('utf8'));
+      const take = (before: Promise<unknown>) =>
+        before
+          .then(() => (message === null ? undefined : this.take(gateway, message)))
+          .catch((error: unknown) =>
+            this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'),
+          )
+          .finally(() => void waiting--);
+      if (message?.kind === 'sip') registrations = take(registrations);
+      else turn = take(turn);
+      if (message?.kind === 'hello') registrations = registrations.then(() => turn);
     });
     socket.on('close', () => this.lost(gateway));
     socket.on('error', () => socket.terminate());
@@ -242,11 +249,15 @@ export class Gateways implements Devices {
     });
   }
 
-  private async read(gateway: Gateway, text: string): Promise<void> {
+  /** What of a message can be taken; the gateway is told what cannot, and what was cleaned. */
+  private read(gateway: Gateway, text: string): FromGateway | null {
     const read = readFromGateway(text);
-    if ('fault' in read) return gateway.say({ kind: 'remark', of: read.of, taken: false, why: read.fault });
+    if ('fault' in read) {
+      gateway.say({ kind: 'remark', of: read.of, taken: false, why: read.fault });
+      return null;
+    }
     for (const why of read.cleaned) gateway.say({ kind: 'remark', of: read.message.kind, taken: true, why });
-    return this.take(gateway, read.message);
+    return read.message;
   }
 
   private async take(gateway: Gateway, message: FromGateway): Promise<void> {

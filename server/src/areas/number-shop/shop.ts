@@ -1,4 +1,5 @@
 import { Problem } from '../../http/problems.ts';
+import { Outgoing, placeOf } from '../../outgoing/outgoing.ts';
 
 /** Where the shop listens, and the key to it. */
 export interface ShopDoor {
@@ -26,6 +27,7 @@ export interface ShopOffer {
 }
 
 const answerWithinMs = 5_000;
+const longestAnswer = 1_000_000;
 
 const refusals: Record<string, string> = {
   unknown: 'The shop does not have this number.',
@@ -38,10 +40,14 @@ const refusals: Record<string, string> = {
 export class Shop {
   private readonly door: ShopDoor;
   private readonly customer: string;
+  private readonly outgoing: Outgoing;
 
   constructor(door: ShopDoor, customer: string) {
     this.door = door;
     this.customer = customer;
+    // Named by whoever runs this server, so it may be asked wherever it is.
+    const place = placeOf(new URL(door.address));
+    this.outgoing = new Outgoing(() => Promise.resolve(new Set([place])));
   }
 
   countries(): Promise<ShopCountry[]> {
@@ -69,26 +75,34 @@ export class Shop {
   }
 
   private async ask<T>(method: string, path: string, body?: unknown): Promise<T> {
-    const answer = await fetch(`${this.door.address}${path}`, {
-      method,
-      headers: {
-        authorization: `Bearer ${this.door.key}`,
-        'x-customer': this.customer,
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      signal: AbortSignal.timeout(answerWithinMs),
-    }).catch(() => {
-      throw new Problem(
-        'notNow',
-        'The number shop does not answer. Nothing was rented. Try again in a moment.',
-      );
-    });
-    const value = (await answer.json().catch(() => ({}))) as T & { refusal?: string };
-    if (answer.ok) return value;
+    const { status, text } = await this.outgoing
+      .ask(`${this.door.address}${path}`, {
+        method,
+        secretHeaders: { authorization: `Bearer ${this.door.key}`, 'x-customer': this.customer },
+        headers: body === undefined ? {} : { 'content-type': 'application/json' },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+        timeoutMs: answerWithinMs,
+        mostBytes: longestAnswer,
+      })
+      .catch(() => {
+        throw new Problem(
+          'notNow',
+          'The number shop does not answer. Nothing was rented. Try again in a moment.',
+        );
+      });
+    const value = parsed(text) as T & { refusal?: string };
+    if (status < 300) return value;
     throw new Problem(
       'notNow',
       refusals[value.refusal ?? ''] ?? 'The number shop refused. Nothing was rented.',
     );
+  }
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return {};
   }
 }
