@@ -27,7 +27,7 @@ const __dirname = __filename.slice(0, __filename.lastIndexOf('/'));`;
 /** The server as one file: it starts in half the time, and after a fault every second counts. */
 const bundle = [
   ...[
-    'server/dist/night-bell.mjs',
+    'server/dist/main.js',
     '--bundle',
     '--platform=node',
     '--format=esm',
