@@ -13,9 +13,6 @@ export async function checkEverything(night: Installation, acknowledged: Acknowl
   const { database } = night;
   const rows = async <T>(sql: string, values: unknown[] = []) =>
     (await database.raw<{ rows: T[] }>(sql, values as never)).rows;
-  const live = await night.send<{ calls: { callId: string }[] }>('GET', '/api/floor');
-  const inProgress = live.body.calls.map((call) => call.callId);
-
   expect(
     await rows(
       'select seq from (select seq, lag(seq) over (order by seq) as before from exchange_event) e where seq <> before + 1',
@@ -33,6 +30,9 @@ export async function checkEverything(night: Installation, acknowledged: Acknowl
   const begun = await rows<{ id: string }>(
     `select body->>'callId' as id from exchange_event where body->>'kind' = 'callArrived'`,
   );
+  // In this order: what had begun before is in progress now, or over by then.
+  const live = await night.send<{ calls: { callId: string }[] }>('GET', '/api/floor');
+  const inProgress = live.body.calls.map((call) => call.callId);
   const over = new Set((await rows<{ id: string }>('select id::text as id from call')).map(({ id }) => id));
   const aside = new Set(
     (await rows<{ id: string }>('select unnest(call_ids) as id from set_aside')).map(({ id }) => id),

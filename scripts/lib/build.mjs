@@ -42,8 +42,8 @@ const bundle = [
 export function ensureBuilt() {
   const stamp = join(project, 'node_modules', '.night-bell-build');
   const now = fingerprint();
-  const complete = ['server/dist/night-bell.mjs', 'standins/dist/main.js', 'web/dist/index.html'].every((file) =>
-    existsSync(join(project, file)),
+  const complete = ['server/dist/night-bell.mjs', 'standins/dist/main.js', 'web/dist/index.html'].every(
+    (file) => existsSync(join(project, file)),
   );
   if (complete && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
   say('Building (about half a minute, after changes only) ...');
