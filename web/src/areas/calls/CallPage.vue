@@ -83,8 +83,14 @@ const began = computed(() => {
       return { way: 'line' as const, at, to, from: '', name, label: 'Line held open' };
     }
   }
-  return undefined;
+  // A call of which nothing more could be written than that it was.
+  const row = call.value;
+  if (row === null) return undefined;
+  const { direction: way, dialled: to, caller: from, callerName: name, numberLabel: label } = row;
+  return { way, at: Date.parse(row.arrivedAt), to, from, name, label };
 });
+/** Its story could not be written; what was to be kept of it lies elsewhere. */
+const isBare = computed(() => call.value?.result === 'lost' && story.value.length === 0);
 const direction = computed(() => began.value?.way ?? 'inbound');
 const campaignId = computed(
   () => story.value.find((record) => record.kind === 'launched')?.campaignId ?? null,
@@ -265,7 +271,11 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           <h2>How the call went</h2>
           <span class="second small">Slack ends were not taken</span>
         </header>
-        <div class="rope">
+        <p v-if="isBare" class="none second">
+          The exchange lost this call for a fault of its own, and its story could not be written. What was to
+          be kept of it is under <router-link to="/set-aside">Set aside</router-link>.
+        </p>
+        <div v-else class="rope">
           <RopeStory :steps="steps" :what-if="false" :chosen="chosen" @choose="chosen = $event" />
         </div>
         <footer>
@@ -292,7 +302,7 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           :outcome="outcomeOf(index)"
           :class="{ lit: index === chosen }"
         />
-        <p v-if="decisions.length === 0 && !handler?.passedBy" class="none second">
+        <p v-if="decisions.length === 0 && !handler?.passedBy && !isBare" class="none second">
           The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to
           choose between agents. The reasons stand beside the rope.
         </p>
