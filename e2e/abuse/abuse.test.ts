@@ -34,7 +34,7 @@ beforeAll(async () => {
   mainNumber = numbers.body.find((each) => each.destination !== null)!.e164;
   chromium = await startChromium();
   page = await chromium.newPage();
-  for (const pair of night.headers.cookie!.split('; ')) {
+  for (const pair of (await night.signIn()).cookie.split('; ')) {
     const [name = '', value = ''] = pair.split('=');
     await page.setCookie({ name, value, url: night.address });
   }

@@ -66,7 +66,7 @@ export class Installation {
     if (starter.exitCode !== null) throw new Error(`the demo did not start:\n${said}`);
     const made = new Installation(folder, starter);
     starter.stdout.on('data', () => void (made.said = said));
-    for (let i = 0; i < signedInTimes; i++) await made.signIn();
+    for (let i = 0; i < signedInTimes; i++) made.signIns.push(await made.signIn());
     return made;
   }
 
@@ -88,7 +88,8 @@ export class Installation {
     return this.starter.exitCode === null;
   }
 
-  async signIn(): Promise<void> {
+  /** Headers of a sign-in of its own. */
+  async signIn(): Promise<{ cookie: string; 'x-night-bell-token': string }> {
     const { password } = JSON.parse(readFileSync(join(project, 'demo/company.json'), 'utf8')) as {
       password: string;
     };
@@ -104,7 +105,7 @@ export class Installation {
       .join('; ');
     const session = await fetch(`${this.address}/api/session`, { headers: { cookie } });
     const { token } = (await session.json()) as { token: string };
-    this.signIns.push({ cookie, 'x-night-bell-token': token });
+    return { cookie, 'x-night-bell-token': token };
   }
 
   /** Of the sign-ins one after the other. */

@@ -16,8 +16,11 @@ import {
   type Trunk,
 } from '../api/client.ts';
 import type { Place } from '../areas/destinations/words.ts';
+import { calmly } from '../kit/calmly.ts';
 import { useLive } from './live.ts';
 import { useSession } from './session.ts';
+
+const againMs = 1_000;
 
 /** The set-up's lists, read again whenever anybody changed it. */
 export const useSetUp = defineStore('set-up', () => {
@@ -97,10 +100,9 @@ export const useSetUp = defineStore('set-up', () => {
 
   const live = useLive();
   const session = useSession();
-  watch(
-    () => live.configurationChanges,
-    () => session.mayRead && void load().catch(() => undefined),
-  );
+  // Somebody who changes a hundred things has every open page read its lists once a second, not a hundred times.
+  const again = calmly(() => session.mayRead && void load().catch(() => undefined), againMs);
+  watch(() => live.configurationChanges, again);
 
   /** What a person or a thing is called. */
   function nameOf(id: string): string {
