@@ -75,7 +75,8 @@ export class Metrics {
         set(this.loop.percentile(share) / 1e9, { quantile });
       this.loop.reset();
     });
-    const waiting = new Gauge({
+    // It registers itself.
+    new Gauge({
       name: 'night_bell_waiting',
       help: 'What waits to be done: results for records, commands, things set aside and not looked at',
       labelNames: ['what'],
@@ -89,7 +90,6 @@ export class Metrics {
         for (const { what, count } of rows) this.set({ what }, count);
       },
     });
-    void waiting;
   }
 
   committed(ms: number, events: number): void {
