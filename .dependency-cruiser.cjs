@@ -4,20 +4,25 @@ const only = (name, from, to) => ({ name, severity: 'error', from: { path: from 
 
 /** Inside core: what each part may stand on besides itself. */
 const coreParts = {
+  collections: [],
   hours: [],
   match: [],
   sources: [],
   phones: [],
   dialling: [],
-  model: ['numbers', 'hours', 'phones', 'dialling'],
   numbers: [],
+  model: ['numbers', 'hours', 'phones', 'dialling'],
   sip: ['phones'],
-  distribute: [],
+  distribute: ['collections'],
   outbound: ['hours', 'match', 'numbers'],
-  devices: ['exchange', 'phones'],
+  plan: ['model'],
+  story: ['distribute', 'model', 'outbound'],
   readiness: ['distribute', 'model'],
-  exchange: ['dialling', 'distribute', 'hours', 'model', 'outbound', 'phones'],
-  rehearse: ['exchange', 'model'],
+  exchange: [
+    ...['collections', 'dialling', 'distribute', 'hours', 'model', 'outbound', 'phones', 'plan', 'story'],
+  ],
+  devices: ['exchange', 'phones', 'story'],
+  rehearse: ['collections', 'exchange', 'model', 'plan', 'story'],
 };
 
 module.exports = {

@@ -3,9 +3,10 @@
  * pushes, heap removals and Map updates on structures of the same size and nothing else.
  */
 import { Exchange } from '../src/exchange/exchange.ts';
-import { IndexedHeap } from '../src/exchange/heap.ts';
-import type { ExchangeEventBody, LeasedContact } from '../src/exchange/events.ts';
-import { defaultSettings, directPlan, type Configuration } from '../src/model/configuration.ts';
+import { IndexedHeap } from '../src/collections/indexed-heap.ts';
+import type { ExchangeEventBody, LeasedContact } from '../src/exchange/kernel/events.ts';
+import { planOf } from '../src/plan/compile.ts';
+import { defaultSettings, type Configuration } from '../src/model/configuration.ts';
 
 const agentCount = 1_000;
 const queueCount = 20;
@@ -65,7 +66,7 @@ function bigConfiguration(): Configuration {
       id: `number-${i}`,
       e164: `+1206555${1000 + i}`,
       label: '',
-      plan: directPlan(`number-${i}`, 1, { kind: 'queue', id: `queue-${i}` }),
+      plan: planOf(`number-${i}`, 1, { kind: 'queue', id: `queue-${i}` }),
       sourceId: null,
     })),
     voicemailBoxes: [],

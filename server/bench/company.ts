@@ -5,7 +5,7 @@ import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import { openHarbourBook } from '../src/demo/harbour-book.testing.ts';
 import { ensureDemo } from '../src/demo/load.ts';
-import { Seal } from '../src/security/seal.ts';
+import { SecretBox } from '../src/security/secret-box.ts';
 
 export const gatewayKey = 'bench';
 
@@ -13,7 +13,7 @@ export const gatewayKey = 'bench';
 export async function openCompany() {
   const database = connect(process.env.NIGHT_BELL_TEST_DATABASE ?? '');
   await migrate(database);
-  const seal = new Seal(randomBytes(32));
+  const seal = new SecretBox(randomBytes(32));
   const demoFolder = process.env.NIGHT_BELL_DEMO ?? '';
   const harbourBook = await openHarbourBook(demoFolder);
   await ensureDemo(database, seal, demoFolder, harbourBook.door, null);

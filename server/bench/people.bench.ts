@@ -4,13 +4,13 @@ import { performance } from 'node:perf_hooks';
 import { createList } from '../src/areas/people/list.ts';
 import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
-import { Seal } from '../src/security/seal.ts';
+import { SecretBox } from '../src/security/secret-box.ts';
 import { authorOf } from '../src/spine/items.ts';
 
 const count = 2_000;
 const database = connect(process.env.NIGHT_BELL_TEST_DATABASE ?? '');
 await migrate(database);
-const seal = new Seal(randomBytes(32));
+const seal = new SecretBox(randomBytes(32));
 const rows = Array.from({ length: count }, (_, i) => ({
   name: `Person ${i}`,
   team: `Team ${i % 40}`,

@@ -6,7 +6,7 @@ import type { Logger } from 'pino';
 import { longestMessage } from '@night-bell/core/devices/read';
 import { callShares } from './areas/calls/calls.queries.ts';
 import { keepFax } from './areas/fax-boxes/store.ts';
-import { Shop, type ShopDoor } from './areas/number-shop/shop.ts';
+import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
 import { recordByNumber } from './areas/records/store.ts';
@@ -34,12 +34,12 @@ import { Registrar } from './live/registrar.ts';
 import { Outgoing } from './outgoing/outgoing.ts';
 import { declaredRoutes } from './routes.ts';
 import { LoginThrottle } from './security/login-throttle.ts';
-import type { Seal } from './security/seal.ts';
+import type { SecretBox } from './security/secret-box.ts';
 import { Sessions } from './security/sessions.ts';
 
 export interface AppOptions {
   database: Database;
-  seal: Seal;
+  seal: SecretBox;
   /** What a gateway of phones and lines shows to be let in. */
   gatewayKey: string;
   /** The built web client; none in tests of the API. */
@@ -50,7 +50,7 @@ export interface AppOptions {
   /** Requests a minute of one sign-in, and of one address without any. */
   requestsPerMinute?: { session: number; address: number };
   /** Where numbers are rented; none is connected when left out. */
-  shop?: ShopDoor;
+  shop?: ShopConnection;
   tls?: { cert: Buffer; key: Buffer };
   trustedProxies?: string[];
   /** `host:port` on this machine or a private network that may be asked. */

@@ -7,7 +7,7 @@ import { upgrade } from './database/backup.ts';
 import { connect, type Database } from './database/connection.ts';
 import { ensureDemo } from './demo/load.ts';
 import { firstAdministratorCode } from './security/first-administrator.ts';
-import { Seal } from './security/seal.ts';
+import { SecretBox } from './security/secret-box.ts';
 import { BrokenInstallation, brokenInstallation, readSettings, type Settings } from './settings.ts';
 
 /** Started by scripts/run.mjs, or by whatever runs it in a real installation (deploy/). */
@@ -27,7 +27,7 @@ async function run(settings: Settings): Promise<void> {
   const database = connect(settings.database);
   await untilThere(database);
   await upgrade(database, { url: settings.database, backups: settings.backups, logger });
-  const seal = Seal.fromFile(settings.keyFile);
+  const seal = SecretBox.fromFile(settings.keyFile);
   const { demo, shop } = settings;
   const numberShop = async () => (shop === null ? null : new Shop(shop, (await installation(database)).id));
   const phones =

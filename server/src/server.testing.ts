@@ -12,7 +12,7 @@ import { connect, type Database } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
 import { realm } from './live/registrar.ts';
 import { firstAdministratorCode } from './security/first-administrator.ts';
-import { Seal } from './security/seal.ts';
+import { SecretBox } from './security/secret-box.ts';
 
 export const gatewayKey = 'key of the tests';
 export const password = 'a bell in the night';
@@ -40,7 +40,7 @@ export async function freshDatabase(fill: (database: Database) => Promise<unknow
 }
 
 /** The same in every run: a dump of an installation opens with it (fixtures/). */
-export const seal = new Seal(Buffer.alloc(32, 7));
+export const seal = new SecretBox(Buffer.alloc(32, 7));
 
 export async function startServer(database: Database, more: Partial<AppOptions> = {}): Promise<NightBell> {
   const night = await buildApp({

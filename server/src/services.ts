@@ -2,13 +2,13 @@ import type { Database } from './database/connection.ts';
 import type { Live } from './live/live.ts';
 import type { Outgoing } from './outgoing/outgoing.ts';
 import type { LoginThrottle } from './security/login-throttle.ts';
-import type { Seal } from './security/seal.ts';
+import type { SecretBox } from './security/secret-box.ts';
 import type { Sessions } from './security/sessions.ts';
 
 /** What the areas of the work stand on. */
 export interface Services {
   database: Database;
-  seal: Seal;
+  seal: SecretBox;
   sessions: Sessions;
   throttle: LoginThrottle;
   live: Live;

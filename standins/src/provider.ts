@@ -1,8 +1,8 @@
 import { X509Certificate } from 'node:crypto';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 import { isEmergency } from '@night-bell/core/dialling/emergency';
-import type { LegFailure } from '@night-bell/core/exchange/events';
-import { acceptKey } from '@night-bell/core/exchange/legs';
+import { acceptKey } from '@night-bell/core/exchange/offers/outcome';
+import type { LegFailure } from '@night-bell/core/story/facts';
 import { type Profile, reactContact, reactOutside, talk } from '@night-bell/core/rehearse/behaviour';
 import type { Random } from '@night-bell/core/rehearse/random';
 import type { Transport } from '@night-bell/core/phones/catalogue';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { LegFailure } from '../exchange/events.ts';
+import type { LegFailure } from '../story/facts.ts';
 import { type FromGateway, misbehaviours } from './protocol.ts';
 
 /** Which fields were cleaned while a message was read. */
@@ -38,7 +38,7 @@ function cleanText(most: number, dirt: RegExp): Joi.StringSchema {
   return Joi.string()
     .allow('')
     .custom((value: string, helpers) => {
-      // A surrogate without its other half is no character and cannot be kept as one.
+      // A surrogate without its other half is no character and cannot be reserved as one.
       const clean = value
         .slice(0, most)
         .replace(dirt, ' ')

@@ -14,9 +14,9 @@ export type Reason =
   | { code: 'ringing'; callId: string }
   | { code: 'atLimit'; calls: number; since: number }
   /** Kept free for a contact whose phone rings. */
-  | { code: 'kept'; callId: string }
+  | { code: 'reserved'; callId: string }
   | { code: 'wrappingUp'; until: number }
-  | { code: 'resting'; until: number }
+  | { code: 'backingOff'; until: number }
   /** The queue asks for more of this skill; a skill somebody lacks is level 0. */
   | { code: 'skillTooLow'; skill: string; level: number; minimum: number }
   /** For dialled campaigns only: an outside number takes part over a line accepted before and held open. */
@@ -35,9 +35,9 @@ export const reasonCodes: readonly ReasonCode[] = [
   'trunkFull',
   'ringing',
   'atLimit',
-  'kept',
+  'reserved',
   'wrappingUp',
-  'resting',
+  'backingOff',
   'skillTooLow',
   'lineNotOpen',
 ];
@@ -73,12 +73,12 @@ export interface AgentFacts {
   readonly callCount: number;
   readonly callLimit: number;
   readonly talkingSince: number;
-  /** The contact's call this agent is kept free for. */
-  readonly keptForCallId: string | null;
+  /** The contact's call this agent is reserved free for. */
+  readonly reservedForCallId: string | null;
   /** End of wrap-up, 0 when there is none. Over at exactly this instant. */
   readonly wrapUpUntil: number;
   /** End of the rest after an offer that was not taken, 0 when there is none. */
-  readonly restsUntil: number;
+  readonly backOffUntil: number;
 }
 
 export type PhoneFacts =
@@ -94,23 +94,97 @@ export function answersByItself(phone: PhoneFacts): boolean {
   return phone.state === 'registered' || (phone.state === 'outside' && phone.line === 'open');
 }
 
+/** Something that may keep an agent from being rung. Both the fast and the explaining path read these, and only these. */
+interface Condition {
+  code: ReasonCode;
+  /** It also keeps a call made straight to the person from ringing (docs/decisions/direct-calls.md). */
+  direct: boolean;
+  holds(agent: AgentFacts, now: number): boolean;
+  reason(agent: AgentFacts): Reason;
+}
+
+/** In the order of reasonCodes, as far as they are of an agent and not of their place in one queue. */
+const conditions: readonly Condition[] = [
+  {
+    code: 'signedOut',
+    direct: false,
+    holds: (agent) => agent.presence === 'signedOut',
+    reason: () => ({ code: 'signedOut' }),
+  },
+  {
+    code: 'away',
+    direct: false,
+    holds: (agent) => agent.presence === 'away',
+    reason: (agent) => ({ code: 'away', awayReason: agent.awayReason ?? '', since: agent.presenceSince }),
+  },
+  {
+    code: 'noPhone',
+    direct: true,
+    holds: ({ phone }) => phone.state === 'none',
+    reason: () => ({ code: 'noPhone' }),
+  },
+  {
+    code: 'phoneUnregistered',
+    direct: true,
+    holds: ({ phone }) => phone.state === 'unregistered',
+    reason: ({ phone }) => ({
+      code: 'phoneUnregistered',
+      since: phone.state === 'unregistered' ? phone.since : 0,
+    }),
+  },
+  {
+    code: 'phoneRefused',
+    direct: true,
+    holds: ({ phone }) => phone.state === 'refused',
+    reason: ({ phone }) => ({ code: 'phoneRefused', why: phone.state === 'refused' ? phone.why : '' }),
+  },
+  {
+    code: 'trunkGone',
+    direct: true,
+    holds: ({ phone }) => phone.state === 'outside' && phone.line === 'trunkGone',
+    reason: () => ({ code: 'trunkGone' }),
+  },
+  {
+    code: 'trunkFull',
+    direct: true,
+    holds: ({ phone }) => phone.state === 'outside' && phone.line === 'trunkFull',
+    reason: () => ({ code: 'trunkFull' }),
+  },
+  {
+    code: 'ringing',
+    direct: true,
+    holds: (agent) => agent.ringingCallId !== null,
+    reason: (agent) => ({ code: 'ringing', callId: agent.ringingCallId ?? '' }),
+  },
+  {
+    code: 'atLimit',
+    direct: true,
+    holds: (agent) => agent.callCount >= agent.callLimit,
+    reason: (agent) => ({ code: 'atLimit', calls: agent.callCount, since: agent.talkingSince }),
+  },
+  {
+    code: 'reserved',
+    direct: true,
+    holds: (agent) => agent.reservedForCallId !== null,
+    reason: (agent) => ({ code: 'reserved', callId: agent.reservedForCallId ?? '' }),
+  },
+  {
+    code: 'wrappingUp',
+    direct: false,
+    holds: (agent, now) => agent.wrapUpUntil > now,
+    reason: (agent) => ({ code: 'wrappingUp', until: agent.wrapUpUntil }),
+  },
+  {
+    code: 'backingOff',
+    direct: false,
+    holds: (agent, now) => agent.backOffUntil > now,
+    reason: (agent) => ({ code: 'backingOff', until: agent.backOffUntil }),
+  },
+];
+
 /** Every reason why this agent cannot be offered a queue's call at `now`; empty when eligible. */
 export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
-  const reasons: Reason[] = [];
-  if (agent.presence === 'signedOut') reasons.push({ code: 'signedOut' });
-  if (agent.presence === 'away') {
-    reasons.push({ code: 'away', awayReason: agent.awayReason ?? '', since: agent.presenceSince });
-  }
-  const phone = phoneReason(agent.phone);
-  if (phone !== null) reasons.push(phone);
-  if (agent.ringingCallId !== null) reasons.push({ code: 'ringing', callId: agent.ringingCallId });
-  if (agent.callCount >= agent.callLimit) {
-    reasons.push({ code: 'atLimit', calls: agent.callCount, since: agent.talkingSince });
-  }
-  if (agent.keptForCallId !== null) reasons.push({ code: 'kept', callId: agent.keptForCallId });
-  if (agent.wrapUpUntil > now) reasons.push({ code: 'wrappingUp', until: agent.wrapUpUntil });
-  if (agent.restsUntil > now) reasons.push({ code: 'resting', until: agent.restsUntil });
-  return reasons;
+  return conditions.filter((each) => each.holds(agent, now)).map((each) => each.reason(agent));
 }
 
 /**
@@ -118,58 +192,14 @@ export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
  * signed out of the queues does not keep a direct call from ringing (docs/decisions/direct-calls.md).
  */
 export function reasonsAgainstDirect(agent: AgentFacts): Reason[] {
-  const reasons: Reason[] = [];
-  const phone = phoneReason(agent.phone);
-  if (phone !== null) reasons.push(phone);
-  if (agent.ringingCallId !== null) reasons.push({ code: 'ringing', callId: agent.ringingCallId });
-  if (agent.callCount >= agent.callLimit) {
-    reasons.push({ code: 'atLimit', calls: agent.callCount, since: agent.talkingSince });
-  }
-  if (agent.keptForCallId !== null) reasons.push({ code: 'kept', callId: agent.keptForCallId });
-  return reasons;
+  return conditions.filter((each) => each.direct && each.holds(agent, 0)).map((each) => each.reason(agent));
 }
 
 /**
- * The code of the first of `reasonsAgainst`, as an index into `reasonCodes`, or -1 when eligible. The same
- * conditions without making objects: this runs on every change of an agent's state.
+ * The code of the first of `reasonsAgainst`, as an index into `reasonCodes`, or -1 when eligible. Makes no objects: it
+ * runs on every change of an agent's state.
  */
 export function firstReasonIndex(agent: AgentFacts, now: number): number {
-  if (agent.presence === 'signedOut') return 0;
-  if (agent.presence === 'away') return 1;
-  switch (agent.phone.state) {
-    case 'none':
-      return 2;
-    case 'unregistered':
-      return 3;
-    case 'refused':
-      return 4;
-    case 'outside':
-      if (agent.phone.line === 'trunkGone') return 5;
-      if (agent.phone.line === 'trunkFull') return 6;
-      break;
-    case 'registered':
-      break;
-  }
-  if (agent.ringingCallId !== null) return 7;
-  if (agent.callCount >= agent.callLimit) return 8;
-  if (agent.keptForCallId !== null) return 9;
-  if (agent.wrapUpUntil > now) return 10;
-  if (agent.restsUntil > now) return 11;
+  for (let i = 0; i < conditions.length; i++) if (conditions[i]!.holds(agent, now)) return i;
   return -1;
-}
-
-function phoneReason(phone: PhoneFacts): Reason | null {
-  switch (phone.state) {
-    case 'none':
-      return { code: 'noPhone' };
-    case 'unregistered':
-      return { code: 'phoneUnregistered', since: phone.since };
-    case 'refused':
-      return { code: 'phoneRefused', why: phone.why };
-    case 'outside':
-      if (phone.line === 'trunkGone') return { code: 'trunkGone' };
-      return phone.line === 'trunkFull' ? { code: 'trunkFull' } : null;
-    case 'registered':
-      return null;
-  }
 }

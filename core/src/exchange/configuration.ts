@@ -7,14 +7,20 @@ import type {
   QueueItem,
   TrunkItem,
 } from '../model/configuration.ts';
-import { refreshAgent, refreshPhoneFacts, takeOffDuty } from './agents.ts';
-import { askAfresh, stopCampaign } from './campaigns.ts';
-import { forgetAgent } from './ending.ts';
-import { keepNobody } from './in-air.ts';
-import { closeLine } from './lines.ts';
-import { leaveRinging } from './offers.ts';
-import { emptyQueue } from './queueing.ts';
-import { Agent, Campaign, Membership, type Phone, QueueState, type State, Trunk } from './state.ts';
+import { Agent, type Phone } from './agents/agent.ts';
+import { closePersistentLine } from './agents/persistent-line.ts';
+import { lookAtPhonesAgain, refreshPhoneFacts } from './agents/phones.ts';
+import { forgetAgent, takeOffDuty } from './agents/presence.ts';
+import { joinQueue, leaveQueueOf, reindexAgent } from './agents/reindex.ts';
+import type { State } from './kernel/state.ts';
+import { serveLater } from './kernel/work-list.ts';
+import { Trunk } from './media/trunk.ts';
+import { leaveRinging } from './offers/outcome.ts';
+import { Campaign } from './outbound/campaign.ts';
+import { cancelReservation } from './outbound/in-air.ts';
+import { askAfresh, stopCampaign } from './outbound/supply.ts';
+import { Membership, QueueState } from './queues/queue.ts';
+import { emptyQueue } from './queues/waiting.ts';
 
 /** Takes changed items in. Calls in progress go on; who may be rung changes at once. */
 export function changeConfiguration(state: State, changes: ConfigurationChanges): void {
@@ -67,9 +73,7 @@ function refreshOutside(state: State): void {
   for (const phone of state.phones.values()) {
     const agent = state.agents.get(phone.item.personId);
     if (phone.item.kind !== 'outside' || agent === undefined) continue;
-    refreshPhoneFacts(state, agent);
-    refreshAgent(state, agent);
-    state.todo.push(agent);
+    lookAtPhonesAgain(state, agent);
   }
 }
 
@@ -91,10 +95,11 @@ function changePerson(state: State, person: PersonItem): void {
     return;
   }
   agent.person = person;
+  agent.revision++;
   agent.retired = false;
   for (const membership of agent.memberships) membership.compareSkills();
-  refreshAgent(state, agent);
-  state.todo.push(agent);
+  reindexAgent(state, agent);
+  serveLater(state, agent);
 }
 
 function changePhone(state: State, item: PhoneItem): void {
@@ -125,16 +130,14 @@ function givePhone(state: State, phone: Phone): void {
   const agent = state.agents.get(phone.item.personId);
   if (agent === undefined) return;
   agent.phones = [...state.phones.values()].filter((each) => each.item.personId === phone.item.personId);
-  refreshPhoneFacts(state, agent);
-  refreshAgent(state, agent);
-  state.todo.push(agent);
+  lookAtPhonesAgain(state, agent);
 }
 
 function takePhone(state: State, owner: Agent, phone: Phone): void {
   owner.phones = owner.phones.filter((each) => each !== phone);
   if (owner.chosenPhoneId === phone.item.id) owner.chosenPhoneId = null;
   refreshPhoneFacts(state, owner);
-  refreshAgent(state, owner);
+  reindexAgent(state, owner);
 }
 
 function changeQueue(state: State, item: QueueItem): void {
@@ -151,41 +154,18 @@ function changeQueue(state: State, item: QueueItem): void {
 }
 
 function changeMembers(state: State, queue: QueueState): void {
-  for (const membership of queue.members) leave(membership);
+  for (const membership of queue.members) leaveQueueOf(membership);
   queue.members = [];
   queue.signedIn = 0;
-  queue.idleAutomatic = 0;
+  queue.idleAutoAnswering = 0;
   queue.reasonCounts.fill(0);
   queue.item.members.forEach((personId, order) => {
     const agent = state.agents.get(personId);
-    if (agent === undefined) return;
-    const membership = new Membership(agent, queue, order);
-    queue.members.push(membership);
-    agent.memberships.push(membership);
-    join(membership);
-    state.todo.push(agent);
+    if (agent === undefined || agent.retired) return;
+    joinQueue(new Membership(agent, queue, order));
+    serveLater(state, agent);
   });
   if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
-}
-
-/** Counts a member in: signed in, idle, or by the reason against. */
-export function join(membership: Membership): void {
-  const { agent, queue } = membership;
-  if (agent.presence !== 'signedOut') queue.signedIn++;
-  membership.firstReason = membership.reasonNow();
-  if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!++;
-  else {
-    queue.idle.push(membership);
-    membership.counted = agent.automatic;
-    if (agent.automatic) queue.idleAutomatic++;
-  }
-}
-
-function leave(membership: Membership): void {
-  membership.queue.idle.remove(membership);
-  if (membership.counted) membership.queue.idleAutomatic--;
-  const memberships = membership.agent.memberships;
-  memberships.splice(memberships.indexOf(membership), 1);
 }
 
 function remove(state: State, id: string): void {
@@ -215,14 +195,14 @@ function remove(state: State, id: string): void {
 function retirePerson(state: State, agent: Agent): void {
   agent.retired = true;
   takeOffDuty(state, agent);
-  closeLine(state, agent, 'exchange');
+  closePersistentLine(state, agent, 'exchange');
   leaveRinging(state, agent, 'personRetired');
-  if (agent.keptFor !== null) keepNobody(state, agent.keptFor);
+  if (agent.reservedFor !== null) cancelReservation(state, agent.reservedFor);
   for (const membership of [...agent.memberships]) {
     const queue = membership.queue;
     if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!--;
     queue.members.splice(queue.members.indexOf(membership), 1);
-    leave(membership);
+    leaveQueueOf(membership);
     if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
   }
   if (agent.calls.length === 0) forgetAgent(state, agent);
@@ -230,7 +210,7 @@ function retirePerson(state: State, agent: Agent): void {
 
 function retireQueue(state: State, queue: QueueState): void {
   queue.retired = true;
-  for (const membership of queue.members) leave(membership);
+  for (const membership of queue.members) leaveQueueOf(membership);
   queue.members = [];
   emptyQueue(state, queue, 'queueRetired');
   state.queues.delete(queue.item.id);

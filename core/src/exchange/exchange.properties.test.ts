@@ -1,8 +1,9 @@
+import { consultedIn } from './calls/activity.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { ExchangeEventBody } from './events.ts';
 import { Exchange } from './exchange.ts';
-import { brokenInvariants } from './invariants.ts';
+import type { ExchangeEventBody } from './kernel/events.ts';
+import { brokenInvariants } from './snapshot.ts';
 import { day, play } from './random-days.testing.ts';
 
 describe('over random days', () => {
@@ -59,7 +60,8 @@ describe('over random days', () => {
           const decisions = records.filter((record) => record.kind === 'decision' && record.chosen !== null);
           const ofQueues = new Set(rung);
           const byHand = records.filter(
-            ({ kind, callId }) => (kind === 'takenFrom' || kind === 'announces') && ofQueues.has(callId),
+            ({ kind, callId }) =>
+              (kind === 'pickedUp' || kind === 'consultationBegun') && ofQueues.has(callId),
           );
           const because = [...decisions, ...byHand].map((record) => record.callId);
           expect([...rung].sort()).toEqual(because.sort());
@@ -69,7 +71,7 @@ describe('over random days', () => {
             expect(chosen.reasons).toEqual([]);
             const free = record.candidates.listed.filter((each) => each.reasons.length === 0);
             expect(free).toHaveLength(record.candidates.eligible);
-            if (record.why === 'recordOwner' || record.why === 'keptForThis') continue;
+            if (record.why === 'recordOwner' || record.why === 'reservedForThis') continue;
             // Who is wholly free comes before who talks already.
             const better = record.candidates.listed.filter(
               (each) =>
@@ -94,17 +96,17 @@ describe('over random days', () => {
             if (effect.kind !== 'ring' || effect.queueId === null) continue;
             const state = exchange.view();
             const call = state.calls.get(effect.callId);
-            const waiting = state.queues.get(effect.queueId)!.waiting.values();
+            const waiting = state.queues.get(effect.queueId)!.waitingList.values();
             // Only an offer still on: within one event a call may be offered here, sent on, and ring elsewhere.
             const on = call?.legs.some((leg) => leg.id === effect.leg && leg.state === 'ringing');
             // Contacts who answered come before callers, and a colleague is told of a caller out of turn.
-            if (on !== true || call?.direction !== 'inbound' || call.announcedTo !== null) continue;
+            if (on !== true || call?.direction !== 'inbound' || consultedIn(call) !== null) continue;
             // Only who was already waiting when this call was offered: an offer that failed later came back later.
             const overtaken = waiting.filter(
               (other) =>
                 other.priority === call.priority &&
                 other.enteredAt < call.enteredAt &&
-                other.stageSince < call.stageSince,
+                other.activity.since < call.activity.since,
             );
             expect(overtaken.map((other) => other.id)).toEqual([]);
           }
@@ -136,7 +138,7 @@ describe('over random days', () => {
             const record = launched.find((each) => each.callId === effect.callId)!;
             expect(record.at).toBeLessThan(until.get(effect.contact.id)!);
             if (record.kind !== 'launched') continue;
-            if (record.pace.keep) expect(record.keptName).not.toBeNull();
+            if (record.pace.reserve) expect(record.reservedName).not.toBeNull();
             else expect(record.inAir).toBeLessThan(record.pace.ratio * record.free);
           }
         });

@@ -9,7 +9,7 @@ import {
   queue,
   unroutedNumber,
 } from './exchange.testing.ts';
-import { brokenInvariants } from './invariants.ts';
+import { brokenInvariants } from './snapshot.ts';
 
 const two = configuration([person('a'), person('b')], [queue('q', ['a', 'b'])]);
 
@@ -138,9 +138,9 @@ describe('an offer that is not taken', () => {
     bench.at(16, { kind: 'clock' });
     expect(bench.rung()).toEqual(['a', 'b']);
     expect(bench.recordsOf('notTaken')).toMatchObject([
-      { personId: 'a', reason: 'noAnswer', rangMs: 15_000, restsUntil: 46_000 },
+      { personId: 'a', reason: 'noAnswer', rangMs: 15_000, backOffUntil: 46_000 },
     ]);
-    expect(bench.exchange.view().agents.get('a')!.restsUntil).toBe(46_000);
+    expect(bench.exchange.view().agents.get('a')!.backOffUntil).toBe(46_000);
   });
 
   test.each(['declined', 'busy', 'unreachable'] as const)('%s tries the next at once', (cause) => {
@@ -149,11 +149,13 @@ describe('an offer that is not taken', () => {
     bench.call(1);
     bench.at(2, { kind: 'legFailed', leg: bench.lastLeg(), cause });
     expect(bench.rung()).toEqual(['a', 'b']);
-    expect(bench.recordsOf('notTaken')).toMatchObject([{ reason: cause, rangMs: 1_000, restsUntil: 12_000 }]);
+    expect(bench.recordsOf('notTaken')).toMatchObject([
+      { reason: cause, rangMs: 1_000, backOffUntil: 12_000 },
+    ]);
   });
 
   test('is not made again to the same agent until all others eligible were tried', () => {
-    const bench = new Bench({ ...two, settings: { ...two.settings, restAfterDeclineSeconds: 0 } });
+    const bench = new Bench({ ...two, settings: { ...two.settings, backOffAfterDeclineSeconds: 0 } });
     bench.register(0, 'a', 'b');
     bench.call(1);
     for (const second of [2, 3])
@@ -295,11 +297,11 @@ describe('other ends', () => {
     const bench = new Bench(two);
     bench.call(1, unroutedNumber);
     bench.call(2, '+12065550199');
-    expect(bench.recordsOf('ledNowhere').map((record) => record.why)).toEqual([
+    expect(bench.recordsOf('unroutable').map((record) => record.why)).toEqual([
       'unroutedNumber',
       'unknownNumber',
     ]);
-    expect(bench.ended().map((facts) => facts.result)).toEqual(['nowhere', 'nowhere']);
+    expect(bench.ended().map((facts) => facts.result)).toEqual(['unroutable', 'unroutable']);
   });
 
   test('a direct call rings also an agent who is away, and goes to voicemail when not answered', () => {

@@ -7,12 +7,12 @@ import {
   type QueueItem,
   type TrunkItem,
   defaultSettings,
-  directPlan,
 } from '../model/configuration.ts';
-import type { Effect } from './effects.ts';
-import type { ExchangeEventBody, LeasedContact } from './events.ts';
+import { planOf } from '../plan/compile.ts';
 import { Exchange, type Handled } from './exchange.ts';
-import type { Detail, StoryRecord, StoryRecordKind } from './records.ts';
+import type { Effect } from './kernel/effects.ts';
+import type { ExchangeEventBody, LeasedContact } from './kernel/events.ts';
+import type { Detail, StoryRecord, StoryRecordKind } from '../story/records.ts';
 
 /** Builders for tests: a person `p1` has phone `p1.phone`, extension 2001 and voicemail box `p1.box`. */
 export function person(id: string, change: Partial<PersonItem> = {}): PersonItem {
@@ -70,7 +70,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
         id: `n${index}`,
         e164: index === 0 ? mainNumber : `+120655501${50 + index}`,
         label: each.name,
-        plan: directPlan(`n${index}`, 1, { kind: 'queue', id: each.id }),
+        plan: planOf(`n${index}`, 1, { kind: 'queue', id: each.id }),
         sourceId: null,
       })),
       ...(people[0] === undefined
@@ -80,7 +80,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
               id: 'nd',
               e164: directNumber,
               label: 'Direct',
-              plan: directPlan('nd', 1, { kind: 'person', id: people[0].id }),
+              plan: planOf('nd', 1, { kind: 'person', id: people[0].id }),
               sourceId: null,
             },
           ]),

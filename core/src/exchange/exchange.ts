@@ -1,41 +1,38 @@
 import type { Configuration } from '../model/configuration.ts';
+import type { Detail, StoryRecord } from '../story/records.ts';
+import { Agent } from './agents/agent.ts';
+import { askPersistentLine, closeLineOf } from './agents/persistent-line.ts';
+import { choosePhone, losePhone, registerPhone } from './agents/phones.ts';
+import { endBackOff, endWrapUp, endWrapUpEarly, signIn } from './agents/presence.ts';
 import {
-  choosePhone,
-  endRest,
-  endWrapUp,
-  endWrapUpEarly,
-  losePhone,
-  registerPhone,
-  signIn,
-} from './agents.ts';
-import { contactsChanged, knowTallies, launchDue, takeContacts } from './campaigns.ts';
+  activityTimedOut,
+  contactGreeted,
+  keyPressed,
+  legAnswered,
+  legEnded,
+  legFailed,
+} from './calls/activities.ts';
+import { Call } from './calls/call.ts';
+import { faxReceived } from './calls/fax.ts';
+import { callerHangsUp } from './calls/hang-up.ts';
 import { changeConfiguration } from './configuration.ts';
-import { noAgentInTime, optOut } from './contacts.ts';
-import { serveAgent, serveCall } from './dispatch.ts';
-import type { Effect } from './effects.ts';
-import { emptyState } from './empty-state.ts';
-import { callerHangsUp, messageRanOut } from './ending.ts';
-import type { ExchangeEvent, Refusal } from './events.ts';
-import { contactGreeted, keyPressed, legAnswered, legEnded, legFailed, rangOut } from './legs.ts';
-import { askLine, closeLineOf } from './lines.ts';
-import { announce, takeCallerBack } from './announcing.ts';
-import { handOver, takeRinging } from './passing.ts';
-import { setAway, signOut } from './presence.ts';
-import { waitRanOut } from './queueing.ts';
-import type { Detail, StoryRecord } from './records.ts';
-import { arrive, sendTo } from './routing.ts';
-import { faxReceived } from './rooms.ts';
-import { restoreState } from './restore.ts';
+import { setAway, signOut } from './duty.ts';
+import type { Effect } from './kernel/effects.ts';
+import type { ExchangeEvent, Refusal } from './kernel/events.ts';
+import { emptyState, type State } from './kernel/state.ts';
+import { clearTimer, type Timer, type TimerName, timerPhase } from './kernel/timers.ts';
+import { noAgentInTime, optOut } from './outbound/contacts.ts';
+import { launchDue } from './outbound/launch.ts';
+import { contactsChanged, knowTallies, takeContacts } from './outbound/supply.ts';
+import { serveAgent, serveCall } from './queues/dispatch.ts';
+import { waitRanOut } from './queues/waiting.ts';
+import { arrive } from './route/arrival.ts';
+import { sendTo, takeExit } from './route/run.ts';
 import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
-import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
-import { Agent, Call, type Campaign, type State, type Timer } from './state.ts';
-import { timerClass } from './timers.ts';
-
-/**
- * Raise on any change that makes the same events give other effects, or that keeps something else; upgrade.ts says how
- * the state of the version before goes on.
- */
-export const engineVersion = 7;
+import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
+import { transfer } from './transfer/blind-transfer.ts';
+import { consult, retrieveCaller } from './transfer/consultation.ts';
+import { pickUp } from './transfer/pick-up.ts';
 
 /** What came of one event. `refusal` is null when the event was taken. */
 export interface Handled {
@@ -62,7 +59,7 @@ export class Exchange {
 
   /** An exchange that goes on where the snapshot was taken. */
   static restore(snapshot: ExchangeSnapshot): Exchange {
-    return new Exchange(restoreState(snapshot, emptyState()));
+    return new Exchange(restoreState(snapshot));
   }
 
   /** An empty exchange whose next event is `seq` + 1: for a host that cannot continue an older engine's state. */
@@ -151,14 +148,13 @@ export class Exchange {
   private fireDue(at: number, then: 'all' | 'releases'): void {
     const state = this.state;
     for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at;) {
-      if (timer.at === at && then === 'releases' && timerClass[timer.kind] > 0) return;
-      state.timers.remove(timer);
+      if (timer.at === at && then === 'releases' && timerPhase[timer.name] > 0) return;
       state.now = Math.max(state.now, timer.at);
-      state.atHand = timer.owner;
+      state.atHand = timer.owner as State['atHand'];
       fire(state, timer);
       const next = state.timers.peek();
       // All releases of one instant come before anybody is chosen: who is free then is free for all callers.
-      if (next === undefined || next.at !== timer.at || timerClass[next.kind] !== timerClass[timer.kind])
+      if (next === undefined || next.at !== timer.at || timerPhase[next.name] !== timerPhase[timer.name])
         settle(state);
       timer = state.timers.peek();
     }
@@ -198,18 +194,18 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return endWrapUpEarly(state, event.personId);
     case 'phoneChosen':
       return choosePhone(state, event.personId, event.phoneId);
-    case 'lineAsked':
-      return askLine(state, event);
-    case 'lineClosed':
+    case 'persistentLineAsked':
+      return askPersistentLine(state, event);
+    case 'persistentLineClosed':
       return closeLineOf(state, event.personId);
-    case 'callTaken':
-      return takeRinging(state, event.callId, event.phoneId);
-    case 'callHandedOver':
-      return handOver(state, event.leg, event.to);
-    case 'callAnnounced':
-      return announce(state, event.leg, event.personId);
-    case 'callTakenBack':
-      return takeCallerBack(state, event.leg);
+    case 'callPickedUp':
+      return pickUp(state, event.callId, event.phoneId);
+    case 'callTransferred':
+      return transfer(state, event.leg, event.to);
+    case 'consultationAsked':
+      return consult(state, event.leg, event.personId);
+    case 'callerRetrieved':
+      return retrieveCaller(state, event.leg);
     case 'keyPressed':
       return keyPressed(state, event.leg, event.key);
     case 'greetingEnded':
@@ -232,25 +228,20 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
   }
 }
 
+/** What each timer does when it is due; it has been cleared before. */
+const due: Record<TimerName, (state: State, owner: never) => void> = {
+  wrapUp: endWrapUp satisfies (state: State, agent: Agent) => void,
+  backOff: endBackOff satisfies (state: State, agent: Agent) => void,
+  activity: activityTimedOut satisfies (state: State, call: Call) => void,
+  maxWait: waitRanOut satisfies (state: State, call: Call) => void,
+  connectBy: noAgentInTime satisfies (state: State, call: Call) => void,
+  // Asked again when the event is done with, as campaigns always are.
+  askContacts: () => undefined,
+};
+
 function fire(state: State, timer: Timer): void {
-  switch (timer.kind) {
-    case 'wrapUp':
-      return endWrapUp(state, timer.owner as Agent);
-    case 'rest':
-      return endRest(state, timer.owner as Agent);
-    case 'ring':
-    case 'accept':
-      return rangOut(state, timer.owner as Call);
-    case 'connectBy':
-      return noAgentInTime(state, timer.owner as Call);
-    case 'askContacts':
-      (timer.owner as Campaign).askTimer = null;
-      return;
-    case 'message':
-      return messageRanOut(state, timer.owner as Call);
-    case 'maxWait':
-      return waitRanOut(state, timer.owner as Call);
-  }
+  clearTimer(state, timer.owner, timer.name);
+  due[timer.name](state, timer.owner as never);
 }
 
 /** Works off what an event left to be done; then campaigns launch what they may. */
@@ -261,15 +252,17 @@ function settle(state: State): void {
 }
 
 function drain(state: State): void {
-  const todo = state.todo;
-  for (let i = 0; i < todo.length; i++) {
-    const next = todo[i]!;
-    state.atHand = 'send' in next ? next.send : next;
+  const { workList } = state;
+  for (let i = 0; i < workList.length; i++) {
+    const next = workList[i]!;
+    state.atHand = 'call' in next ? next.call : next;
     if (next instanceof Agent) serveAgent(state, next);
     else if (next instanceof Call) serveCall(state, next);
-    else if (next.send.stage !== 'ended') sendTo(state, next.send, next.to, next.inChain);
+    else if (next.call.activity.kind === 'ended') continue;
+    else if ('to' in next) sendTo(state, next.call, next.to);
+    else takeExit(state, next.call, next.exit, next.otherwise);
   }
-  todo.length = 0;
+  workList.length = 0;
 }
 
 /** An exchange that has taken in `configuration` as its first event, at `at`. */

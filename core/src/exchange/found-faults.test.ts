@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { Exchange } from './exchange.ts';
+import { brokenInvariants } from './snapshot.ts';
 import {
   anythingGoes,
   Bench,
@@ -11,7 +12,6 @@ import {
   queue,
   trunk,
 } from './exchange.testing.ts';
-import { brokenInvariants } from './invariants.ts';
 
 const sound = (bench: Bench) => expect(brokenInvariants(bench.exchange.view())).toEqual([]);
 const agent = (bench: Bench, id: string) => bench.exchange.view().agents.get(id)!;
@@ -25,12 +25,12 @@ describe('a pick-up that is not lifted', () => {
     bench.at(1, { kind: 'agentSignedOut', personId: 'b' });
     for (const at of [10, 100, 200]) {
       const call = bench.call(at);
-      bench.at(at + 1, { kind: 'callTaken', callId: call, phoneId: 'b.phone' });
+      bench.at(at + 1, { kind: 'callPickedUp', callId: call, phoneId: 'b.phone' });
       expect(bench.rung().at(-1)).toBe('b');
       // Nobody lifts; ten seconds later it is the colleague's again, then over.
       bench.at(at + 12, { kind: 'clock' });
       bench.at(at + 13, { kind: 'callerHungUp', callId: call });
-      expect(agent(bench, 'b')).toMatchObject({ presence: 'signedOut', misses: 0, restsUntil: 0 });
+      expect(agent(bench, 'b')).toMatchObject({ presence: 'signedOut', misses: 0, backOffUntil: 0 });
     }
     expect(bench.exchange.view().signedIn).toBe(1);
     expect(bench.exchange.view().queues.get('q')!.signedIn).toBe(1);
@@ -44,9 +44,9 @@ describe('a pick-up that is not lifted', () => {
     const bench = new Bench(configuration([person('a'), person('b')], [queue('q', ['a'])]));
     bench.register(0, 'a', 'b');
     const call = bench.call(5);
-    bench.at(6, { kind: 'callTaken', callId: call, phoneId: 'b.phone' });
+    bench.at(6, { kind: 'callPickedUp', callId: call, phoneId: 'b.phone' });
     bench.at(17, { kind: 'clock' });
-    expect(agent(bench, 'b')).toMatchObject({ misses: 0, restsUntil: 0 });
+    expect(agent(bench, 'b')).toMatchObject({ misses: 0, backOffUntil: 0 });
     expect(bench.exchange.view().calls.get(call)).toBeDefined();
   });
 });
@@ -61,7 +61,7 @@ describe('a talk handed over to where the call ends at once', () => {
     bench.register(0, 'a');
     const call = bench.call(5);
     bench.at(10, { kind: 'legAnswered', leg: bench.lastLeg() });
-    bench.at(70, { kind: 'callHandedOver', leg: bench.lastLeg(), to });
+    bench.at(70, { kind: 'callTransferred', leg: bench.lastLeg(), to });
     expect(bench.ended()).toMatchObject([{ callId: call, talkedMs: 60_000, personId: 'a' }]);
     sound(bench);
   });
@@ -99,16 +99,16 @@ describe('what is restored is what was', () => {
     return {
       agents: [...agents].map(([id, each]) => [
         id,
-        each.keptFor?.id ?? null,
+        each.reservedFor?.id ?? null,
         each.phones.map((phone) => phone.item.id),
       ]),
       trunks: [...trunks].map(([id, each]) => [id, [...each.agents].map((who) => who.person.id).sort()]),
-      queues: [...queues].map(([id, each]) => [id, each.inAir, each.keeping, each.idleAutomatic]),
-      kept: [...calls].map(([id, call]) => [id, call.keptAgent?.person.id ?? null]),
+      queues: [...queues].map(([id, each]) => [id, each.inAir, each.reservations, each.idleAutoAnswering]),
+      reserved: [...calls].map(([id, call]) => [id, call.reservedAgent?.person.id ?? null]),
     };
   };
 
-  test('of somebody removed who was kept for a contact whose phone rings', () => {
+  test('of somebody removed who was reserved for a contact whose phone rings', () => {
     const set = {
       ...configuration([person('a'), person('b')], [queue('q', ['a', 'b'])]),
       trunks: [trunk(5)],
@@ -117,13 +117,13 @@ describe('what is restored is what was', () => {
     const bench = new Bench(set);
     bench.register(0, 'a', 'b');
     bench.lease(1, 2);
-    expect(agent(bench, 'a').keptFor).not.toBeNull();
+    expect(agent(bench, 'a').reservedFor).not.toBeNull();
     bench.at(2, { kind: 'configurationChanged', changes: { gone: ['a'] } });
     const [live, again] = restored(bench);
     expect(view(again)).toEqual(view(live));
-    expect([...live.view().calls.values()].map((call) => call.keptAgent?.person.id ?? null)).not.toContain(
-      'a',
-    );
+    expect(
+      [...live.view().calls.values()].map((call) => call.reservedAgent?.person.id ?? null),
+    ).not.toContain('a');
     sound(bench);
     bench.lifts(3, 'k1');
     sound(bench);
@@ -183,7 +183,7 @@ test('a call back in line in the instant an agent gets free waits behind who cam
   bench.at(19, { kind: 'clock' });
   expect(bench.rung().at(-1)).toBe('a');
   expect(bench.effectsOf('ring').at(-1)!.callId).toBe(high);
-  expect(bench.exchange.view().calls.get(ringing)!.stage).not.toBe('ended');
+  expect(bench.exchange.view().calls.get(ringing)!.activity.kind).not.toBe('ended');
   sound(bench);
 });
 
@@ -218,8 +218,8 @@ describe('who calls for help', () => {
     const call = bench.call(1);
     bench.at(2, { kind: 'callArrived', callId: 'help', to: '911', from: '', fromPhoneId: 'a.phone' });
     expect(bench.effectsOf('stopRinging')).toHaveLength(1);
-    expect(agent(bench, 'a')).toMatchObject({ misses: 0, restsUntil: 0, ringing: null });
-    expect(bench.exchange.view().calls.get(call)!.stage).toBe('waiting');
+    expect(agent(bench, 'a')).toMatchObject({ misses: 0, backOffUntil: 0, ringing: null });
+    expect(bench.exchange.view().calls.get(call)!.activity.kind).toBe('waiting');
     sound(bench);
   });
 });
@@ -236,7 +236,7 @@ describe('at the same millisecond', () => {
     bench.at(2, { kind: 'legAnswered', leg: bench.lastLeg() });
     const waiting = bench.call(5);
     bench.at(25, { kind: 'callerHungUp', callId: talk });
-    expect(bench.exchange.view().calls.get(waiting)?.stage).toBe('ringing');
+    expect(bench.exchange.view().calls.get(waiting)?.activity.kind).toBe('offered');
     sound(bench);
   });
 
@@ -259,7 +259,7 @@ describe('at the same millisecond', () => {
     const first = bench.call(5);
     const second = bench.call(25);
     expect(bench.ended().map((facts) => facts.callId)).toEqual([first]);
-    expect(bench.exchange.view().calls.get(second)?.stage).toBe('waiting');
+    expect(bench.exchange.view().calls.get(second)?.activity.kind).toBe('waiting');
     sound(bench);
   });
 });

@@ -2,8 +2,10 @@ import fc from 'fast-check';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { Configuration, QueueItem } from '../model/configuration.ts';
 import type { Destination, NoAnswerStep } from '../model/destination.ts';
-import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
 import { Exchange, type Handled } from './exchange.ts';
+import type { ExchangeEvent, ExchangeEventBody } from './kernel/events.ts';
+import type { State } from './kernel/state.ts';
+import { pinHash } from '../plan/steps/room.ts';
 import {
   anythingGoes,
   callerNumber,
@@ -16,8 +18,6 @@ import {
   queue,
   trunk,
 } from './exchange.testing.ts';
-import { pinHash } from './rooms.ts';
-import type { State } from './state.ts';
 
 /** Random days of an exchange: a set-up, and moves of the outside world upon it. */
 export const people = ['a', 'b', 'c', 'd', 'e'];
@@ -215,29 +215,29 @@ function bodyFor(
       return { kind: 'keyPressed', leg: pick % 4 === 0 ? contactLeg : leg, key: pick % 4 === 0 ? '9' : '1' };
     case 24:
       return pick % 3 === 0
-        ? { kind: 'lineClosed', personId: one }
-        : { kind: 'lineAsked', callId: `l${count}`, personId: pick % 2 === 0 ? 'e' : 'd' };
+        ? { kind: 'persistentLineClosed', personId: one }
+        : { kind: 'persistentLineAsked', callId: `l${count}`, personId: pick % 2 === 0 ? 'e' : 'd' };
     case 25:
       return pick % 2 === 0
         ? { kind: 'optedOut', e164: contacts(1, 1 + (pick % 200))[0]!.e164 }
         : { kind: 'phoneChosen', personId: 'd', phoneId: pick % 3 === 0 ? null : 'd.outside' };
     case 26:
       return {
-        kind: 'callTaken',
+        kind: 'callPickedUp',
         callId: calls.length === 0 ? 'none' : calls[pick % calls.length]!,
         phoneId: `${one}.phone`,
       };
     case 27:
       return {
-        kind: 'callHandedOver',
+        kind: 'callTransferred',
         leg,
         to: pick % 3 === 0 ? { kind: 'queue', id: 'q0' } : { kind: 'person', id: one },
       };
     case 28:
     case 29:
       return pick % 3 === 0
-        ? { kind: 'callTakenBack', leg }
-        : { kind: 'callAnnounced', leg: oneOf(talking), personId: one };
+        ? { kind: 'callerRetrieved', leg }
+        : { kind: 'consultationAsked', leg: oneOf(talking), personId: one };
     case 30:
       return {
         kind: 'setAside',

@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest';
-import type { ExchangeEventBody } from './events.ts';
 import { Exchange } from './exchange.ts';
+import type { ExchangeEventBody } from './kernel/events.ts';
+import { ExchangeFault, callOf } from './set-aside.ts';
+import { brokenInvariants } from './snapshot.ts';
 import {
   Bench,
   callerNumber,
@@ -12,8 +14,6 @@ import {
   queue,
   trunk,
 } from './exchange.testing.ts';
-import { brokenInvariants } from './invariants.ts';
-import { callOf, ExchangeFault } from './set-aside.ts';
 
 const two = configuration([person('a'), person('b')], [queue('q', ['a', 'b'])]);
 const lost = (callIds: string[], personIds: string[] = []): ExchangeEventBody => ({
@@ -31,9 +31,9 @@ function busy(): Bench {
   return bench;
 }
 
-/** Has whatever asks this call for its stage throw, as a fault in the engine would. */
+/** Has whatever asks this call what it rests in throw, as a fault in the engine would. */
 function poison(exchange: Exchange, callId: string): void {
-  Object.defineProperty(exchange.view().calls.get(callId)!, 'stage', {
+  Object.defineProperty(exchange.view().calls.get(callId)!, 'activity', {
     get: () => {
       throw new Error('poison');
     },
@@ -125,7 +125,7 @@ describe('what is set aside', () => {
     bench.at(7, lost([], ['a']));
     expect(bench.exchange.view().agents.get('a')!.wrapUpUntil).toBe(0);
     // Free now, so who waits is served.
-    expect(bench.exchange.view().calls.get('c3')!.stage).toBe('ringing');
+    expect(bench.exchange.view().calls.get('c3')!.activity.kind).toBe('offered');
   });
 
   test('takes with it what an open line carries, and gives the channels back', () => {
@@ -136,13 +136,13 @@ describe('what is set aside', () => {
       campaigns: [campaign('x', 'q')],
     });
     bench.at(1, { kind: 'agentSignedIn', personId: 'e' });
-    bench.at(2, { kind: 'lineAsked', callId: 'line', personId: 'e' });
+    bench.at(2, { kind: 'persistentLineAsked', callId: 'line', personId: 'e' });
     bench.at(3, { kind: 'legAnswered', leg: 'line.1' });
     bench.at(4, { kind: 'keyPressed', leg: 'line.1', key: '1' });
     bench.at(5, { kind: 'callArrived', callId: 'over', to: mainNumber, from: callerNumber, trunkId: 't' });
     bench.at(7, lost(['line']));
     const state = bench.exchange.view();
-    expect(state.agents.get('e')!.line).toBeNull();
+    expect(state.agents.get('e')!.persistentLine).toBeNull();
     expect(brokenInvariants(state)).toEqual([]);
     expect(bench.ended().map(({ callId, result }) => [callId, result])).toContainEqual(['line', 'lost']);
     const channels = [...state.calls.values()].flatMap((call) =>

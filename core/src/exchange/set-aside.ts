@@ -1,11 +1,13 @@
-import { resumeHeld } from './answering.ts';
-import { emptyState } from './empty-state.ts';
-import { factsOf, releaseLeg } from './ending.ts';
-import type { ExchangeEvent, ExchangeEventBody } from './events.ts';
-import { restoreState } from './restore.ts';
-import { type ExchangeSnapshot, takeSnapshot } from './snapshot.ts';
-import { Agent, Call, type State, type Timer } from './state.ts';
-import { wayOf } from './trunks.ts';
+import { Agent } from './agents/agent.ts';
+import { Call } from './calls/call.ts';
+import { factsOf } from './calls/ending.ts';
+import type { ExchangeEvent, ExchangeEventBody } from './kernel/events.ts';
+import { effect, note, release } from './kernel/journal.ts';
+import type { State } from './kernel/state.ts';
+import { resumeHeld } from './media/hearing.ts';
+import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
+import { offerOf } from './calls/activity.ts';
+import { serveLater } from './kernel/work-list.ts';
 
 /** Calls and people by id. */
 export interface Named {
@@ -32,7 +34,7 @@ export function callOf(event: ExchangeEventBody): string | null {
 }
 
 /** Whom a fault concerns: the call of the event, and whose timer or turn it was. */
-export function namesOf(event: ExchangeEvent, atHand: Timer['owner'] | null): Named {
+export function namesOf(event: ExchangeEvent, atHand: State['atHand']): Named {
   const callId = callOf(event);
   const callIds = new Set(callId === null ? [] : [callId]);
   if (event.kind === 'setAside') for (const each of event.callIds) callIds.add(each);
@@ -53,19 +55,19 @@ export function setAside(state: State, { callIds, personIds }: Named): void {
   for (const agent of state.agents.values())
     if (agent.calls.some((call) => gone.has(call.id))) concerned.add(agent.person.id);
   for (const call of lost) {
-    for (const agent of [call.ringingAgent, call.keptAgent])
-      if (agent !== null) concerned.add(agent.person.id);
+    for (const { agent } of offerOf(call)?.parts ?? []) concerned.add(agent.person.id);
+    if (call.reservedAgent !== null) concerned.add(call.reservedAgent.person.id);
     endAsLost(state, call);
   }
   const left = without(takeSnapshot(state), gone, new Set(personIds));
   const { out, atHand } = state;
-  Object.assign(state, restoreState(left, emptyState()), { out, atHand });
+  Object.assign(state, restoreState(left), { out, atHand });
   for (const id of concerned) {
     const agent = state.agents.get(id);
     if (agent === undefined) continue;
     if (agent.calls.length > 0) resumeHeld(state, agent);
-    state.out.effects.push({ kind: 'agentChanged', personId: id });
-    state.todo.push(agent);
+    effect(state, { kind: 'agentChanged', personId: id });
+    serveLater(state, agent);
   }
 }
 
@@ -81,44 +83,41 @@ function carriedWith(state: State, callIds: Set<string>): Call[] {
 }
 
 function endAsLost(state: State, call: Call): void {
-  const talks = call.stage === 'talking' || call.stage === 'forwarded';
-  const talkedMs = call.talkedMs + (talks ? Math.max(0, state.now - call.stageSince) : 0);
-  const end = {
-    endedBy: 'exchange',
-    result: 'lost',
-    waitedMs: Math.max(0, (call.answeredAt ?? state.now) - call.arrivedAt),
-    talkedMs,
-    messageMs: null,
-    trunkId: call.legs.find((leg) => leg.trunkId !== null)?.trunkId ?? null,
-    ways: [...call.ways, ...call.legs.flatMap((leg) => wayOf(state, call, leg))],
-  } satisfies Parameters<typeof factsOf>[2];
-  for (const leg of call.legs) releaseLeg(state, call, leg.id, 'normal');
-  if (state.out.detail !== 'none') {
-    const { endedBy: by, result, messageMs } = end;
-    state.out.records.push({
-      ...{ callId: call.id, at: state.now, kind: 'ended', by, result, talkedMs, messageMs },
-      wrapUpSeconds: null,
-    });
-  }
-  state.out.effects.push({ kind: 'callEnded', facts: factsOf(state, call, end) });
+  const facts = factsOf(state, call, 'exchange', 'lost');
+  for (const leg of call.legs) release(state, call, leg.id, 'normal');
+  const { talkedMs, messageMs } = facts;
+  note(state, call, {
+    ...{ kind: 'ended', by: 'exchange', result: 'lost', talkedMs, messageMs },
+    wrapUpSeconds: null,
+  });
+  effect(state, { kind: 'callEnded', facts });
 }
 
 /** The same state without these calls, and without the timers of those whose timers are to end. */
 function without(snapshot: ExchangeSnapshot, gone: Set<string>, timersEnd: Set<string>): ExchangeSnapshot {
+  const { calls, agents } = snapshot.slices;
+  const left = agents.data.agents.flatMap((agent) => {
+    const kept = agent.calls.filter((id) => !gone.has(id));
+    const { persistentLine: line } = agent;
+    const saved = {
+      ...agent,
+      calls: kept,
+      persistentLine: line !== null && gone.has(line) ? null : line,
+      idleSince: kept.length === agent.calls.length ? agent.idleSince : snapshot.now,
+      timers: timersEnd.has(agent.person.id) ? [] : agent.timers,
+    };
+    // Who was deactivated stayed for a call only.
+    return agent.retired && kept.length === 0 && agent.calls.length > 0 ? [] : [saved];
+  });
   return {
     ...snapshot,
-    calls: snapshot.calls.filter((call) => !gone.has(call.id)),
-    agents: snapshot.agents.flatMap((agent) => {
-      const calls = agent.calls.filter((id) => !gone.has(id));
-      const left = {
-        ...agent,
-        calls,
-        line: agent.line !== null && gone.has(agent.line) ? null : agent.line,
-        idleSince: calls.length === agent.calls.length ? agent.idleSince : snapshot.now,
-        ...(timersEnd.has(agent.person.id) ? { wrapUpTimer: null, restTimer: null } : {}),
-      };
-      // Who was deactivated stayed for a call only.
-      return agent.retired && calls.length === 0 && agent.calls.length > 0 ? [] : [left];
-    }),
+    slices: {
+      ...snapshot.slices,
+      calls: {
+        ...calls,
+        data: { ...calls.data, calls: calls.data.calls.filter((call) => !gone.has(call.id)) },
+      },
+      agents: { ...agents, data: { ...agents.data, agents: left } },
+    },
   };
 }

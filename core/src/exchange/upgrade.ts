@@ -1,24 +1,19 @@
-import { engineVersion } from './exchange.ts';
-import type { ExchangeSnapshot } from './snapshot.ts';
-
-type Older = ExchangeSnapshot & Record<string, unknown>;
-
-/**
- * How the state of an engine becomes that of the next one, by the version it was saved by. A version that only decides
- * otherwise needs no step; one that keeps something more says here what it is for calls and agents of before.
- */
-const steps: Record<number, (snapshot: Older) => Older> = {
-  // 7: nobody is blamed for a call they picked up for a colleague.
-  6: (snapshot) => ({ ...snapshot, calls: snapshot.calls.map((call) => ({ ...call, pickedUp: false })) }),
-};
+import type { ExchangeEvent } from './kernel/events.ts';
+import { carryPlan, carryVersion7, type Version7 } from './upgrade-7.ts';
+import { engineVersion, type ExchangeSnapshot, migrateSlices } from './snapshot.ts';
 
 /** The oldest engine whose state can be continued. */
-export const oldestContinued = Math.min(...Object.keys(steps).map(Number));
+export const oldestContinued = 6;
 
 /** A state saved by the engine `version`, in the shape of this one; null when it cannot be continued. */
-export function upgradeSnapshot(version: number, snapshot: ExchangeSnapshot): ExchangeSnapshot | null {
+export function upgradeSnapshot(version: number, snapshot: unknown): ExchangeSnapshot | null {
   if (version > engineVersion || version < oldestContinued) return null;
-  let state = snapshot as Older;
-  for (let at = version; at < engineVersion; at++) state = steps[at]?.(state) ?? state;
-  return state;
+  return migrateSlices(version < 8 ? carryVersion7(snapshot as Version7) : (snapshot as ExchangeSnapshot));
+}
+
+/** An event as the log has it, whichever engine wrote it, in the shape of this one. */
+export function upgradeEvent(event: ExchangeEvent): ExchangeEvent {
+  if (event.kind !== 'configurationChanged' || event.changes.numbers === undefined) return event;
+  const numbers = event.changes.numbers.map((number) => ({ ...number, plan: carryPlan(number.plan) }));
+  return { ...event, changes: { ...event.changes, numbers } };
 }

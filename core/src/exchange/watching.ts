@@ -1,6 +1,8 @@
 import type { OwnCall, Watched } from '../phones/line-keys.ts';
-import { ringingLeg } from './ringing.ts';
-import type { Call, State } from './state.ts';
+import { consultedIn } from './calls/activity.ts';
+import type { Call } from './calls/call.ts';
+import type { State } from './kernel/state.ts';
+import { legOf } from './media/leg.ts';
 
 /** How somebody stands for a key that watches them, at `now` (UTC milliseconds). */
 export function watchedNow(
@@ -10,9 +12,14 @@ export function watchedNow(
 ): Watched & { callId: string | null } {
   const agent = state.agents.get(personId);
   const call = agent?.ringing ?? null;
-  if (call !== null && call.direction !== 'line') {
+  if (agent !== undefined && call !== null && call.direction !== 'line') {
     const caller = call.callerName ?? (call.direction === 'outbound' ? call.to : call.from);
-    return { state: 'ringing', ringsMs: Math.max(0, now - ringingLeg(call).since), caller, callId: call.id };
+    return {
+      state: 'ringing',
+      ringsMs: Math.max(0, now - legOf(call, agent).since),
+      caller,
+      callId: call.id,
+    };
   }
   const none = { ringsMs: 0, caller: null, callId: null };
   if (agent === undefined || agent.phone.state === 'none' || agent.phone.state === 'unregistered')
@@ -39,6 +46,7 @@ export function talkingLeg(state: Readonly<State>, personId: string): string | n
 
 function doingOf(call: Call, personId: string, watchedId: string): OwnCall {
   if (call.direction !== 'inbound' || call.talkingAgent?.person.id !== personId) return 'other';
-  if (call.announcedTo === null) return 'caller';
-  return call.announcedTo.person.id === watchedId ? 'telling' : 'other';
+  const consulted = consultedIn(call);
+  if (consulted === null) return 'caller';
+  return consulted.person.id === watchedId ? 'telling' : 'other';
 }

@@ -2,6 +2,7 @@ import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination, NoAnswerStep } from './destination.ts';
+import type { CompiledPlan } from './plan.ts';
 
 /**
  * The compiled set-up the exchange reads. Immutable: a change of the set-up makes new items, which enter
@@ -26,9 +27,9 @@ export interface Configuration {
 /** What happens to an agent who does not take an offered call. */
 export interface ExchangeSettings {
   /** Rest in seconds of an agent who let it ring. */
-  restAfterNoAnswerSeconds: number;
+  backOffAfterNoAnswerSeconds: number;
   /** Rest in seconds of an agent who declined, or whose phone was busy or could not be reached. */
-  restAfterDeclineSeconds: number;
+  backOffAfterDeclineSeconds: number;
   /** Unanswered offers in a row after which an agent is set away with the reason 'not answering'. */
   missesBeforeAway: number;
   /** Seconds in which somebody reached on an outside number must press the key that accepts. */
@@ -42,8 +43,8 @@ export interface ExchangeSettings {
 }
 
 export const defaultSettings: ExchangeSettings = {
-  restAfterNoAnswerSeconds: 30,
-  restAfterDeclineSeconds: 10,
+  backOffAfterNoAnswerSeconds: 30,
+  backOffAfterDeclineSeconds: 10,
   missesBeforeAway: 3,
   acceptSeconds: 12,
   // 47 CFR 64.1200(a)(7): a call is abandoned unless it is connected within two seconds of the completed greeting.
@@ -192,7 +193,7 @@ export interface NumberItem {
   e164: string;
   label: string;
   /** Null when the number leads nowhere. */
-  plan: Plan | null;
+  plan: CompiledPlan | null;
   /** The advert that makes this number ring. */
   sourceId: string | null;
 }
@@ -202,20 +203,6 @@ export interface VoicemailBoxItem {
   name: string;
   greetingSeconds: number;
   maxMessageSeconds: number;
-}
-
-/** A compiled answering plan. A number routed straight to a destination is a plan of one step. */
-export interface Plan {
-  id: string;
-  version: number;
-  steps: PlanStep[];
-  /** Where the call goes when a step leads nowhere or the plan runs in circles. */
-  fallback: Destination;
-}
-
-export interface PlanStep {
-  id: string;
-  destination: Destination;
 }
 
 /** Items that changed, whole, and ids of those that are gone. */
@@ -263,16 +250,6 @@ const collections = [
   'rooms',
   'faxBoxes',
 ] as const;
-
-/** The one-step plan of a number that leads straight to `destination`. */
-export function directPlan(numberId: string, version: number, destination: Destination): Plan {
-  return {
-    id: `${numberId}.direct`,
-    version,
-    steps: [{ id: 'only', destination }],
-    fallback: { kind: 'end' },
-  };
-}
 
 /**
  * What turns `before` into `after`, or null when nothing changed. Items are compared by their JSON, so

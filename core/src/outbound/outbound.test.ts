@@ -94,14 +94,14 @@ describe('pacing', () => {
     const kept = fc.record({
       free: fc.nat({ max: 50 }),
       inAir: fc.nat({ max: 50 }),
-      keeping: fc.nat({ max: 50 }),
+      reservations: fc.nat({ max: 50 }),
       ratio: fc.double({ min: 0.1, max: 1, noNaN: true }),
     });
     fc.assert(
-      fc.property(kept, ({ free, inAir, keeping, ratio }) => {
-        const due = callsToLaunch(paceOf(ratio, 0.03, [], 0), free, inAir, keeping, 1_000);
+      fc.property(kept, ({ free, inAir, reservations, ratio }) => {
+        const due = callsToLaunch(paceOf(ratio, 0.03, [], 0), free, inAir, reservations, 1_000);
         expect(due === 0 || due + inAir <= free).toBe(true);
-        expect(due === 0 || due + keeping <= ratio * (free + keeping) + 1e-6).toBe(true);
+        expect(due === 0 || due + reservations <= ratio * (free + reservations) + 1e-6).toBe(true);
       }),
     );
   });
@@ -114,8 +114,8 @@ describe('pacing', () => {
     ];
     expect(abandonRate(tallies, 100, 30)).toBeCloseTo(3 / 60);
     expect(abandonRate(tallies, 99, 30)).toBeCloseTo(5 / 150);
-    expect(paceOf(2, 0.03, tallies, 100)).toEqual({ ratio: 1, keep: true, why: 'atLimit' });
-    expect(paceOf(2, 0.06, tallies, 100)).toEqual({ ratio: 2, keep: false, why: 'ratio' });
+    expect(paceOf(2, 0.03, tallies, 100)).toEqual({ ratio: 1, reserve: true, why: 'atLimit' });
+    expect(paceOf(2, 0.06, tallies, 100)).toEqual({ ratio: 2, reserve: false, why: 'ratio' });
     expect(paceOf(2, 0, [], 100).why).toBe('atLimit');
     expect(paceOf(1, 0.03, [], 100).why).toBe('oneEach');
   });

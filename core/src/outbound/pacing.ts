@@ -25,7 +25,7 @@ export function abandonRate(tallies: readonly DayTally[], today: number, days: n
 /** How many calls to keep in the air, and whether an agent is kept free for each. */
 export interface Pace {
   ratio: number;
-  keep: boolean;
+  reserve: boolean;
   why: 'ratio' | 'oneEach' | 'atLimit';
 }
 
@@ -34,10 +34,10 @@ export interface Pace {
  * air; so does a ratio of 1.0 or less by its own nature. A limit of 0 keeps an agent for every call.
  */
 export function paceOf(ratio: number, limit: number, tallies: readonly DayTally[], today: number): Pace {
-  if (ratio <= 1) return { ratio, keep: true, why: 'oneEach' };
+  if (ratio <= 1) return { ratio, reserve: true, why: 'oneEach' };
   const rate = Math.max(abandonRate(tallies, today, 1), abandonRate(tallies, today, abandonDays));
-  if (limit === 0 || (rate > 0 && rate >= limit)) return { ratio: 1, keep: true, why: 'atLimit' };
-  return { ratio, keep: false, why: 'ratio' };
+  if (limit === 0 || (rate > 0 && rate >= limit)) return { ratio: 1, reserve: true, why: 'atLimit' };
+  return { ratio, reserve: false, why: 'ratio' };
 }
 
 /**
@@ -46,18 +46,20 @@ export function paceOf(ratio: number, limit: number, tallies: readonly DayTally[
  *
  * @param free agents whom a call could be put through to now
  * @param inAir calls without an agent kept for them
- * @param keeping calls with one; those agents are not among the free
+ * @param reservations calls with one; those agents are not among the free
  * @param room calls that may be launched at most
  */
 export function callsToLaunch(
   pace: Pace,
   free: number,
   inAir: number,
-  keeping: number,
+  reservations: number,
   room: number,
 ): number {
   // The little addition keeps 1.1 x 10 from being 10.999...
   const share = (agents: number) => Math.floor(pace.ratio * agents + 1e-9);
-  const wanted = pace.keep ? Math.min(share(free + keeping) - keeping, free) - inAir : share(free) - inAir;
+  const wanted = pace.reserve
+    ? Math.min(share(free + reservations) - reservations, free) - inAir
+    : share(free) - inAir;
   return Math.max(0, Math.min(room, wanted));
 }

@@ -1,8 +1,9 @@
-import type { CallFacts, Effect } from '../exchange/effects.ts';
-import type { ExchangeEventBody, LeasedContact, RecordFacts } from '../exchange/events.ts';
 import { exchangeOver } from '../exchange/exchange.ts';
-import { acceptKey } from '../exchange/legs.ts';
-import type { StoryRecord } from '../exchange/records.ts';
+import type { Effect } from '../exchange/kernel/effects.ts';
+import type { ExchangeEventBody, LeasedContact } from '../exchange/kernel/events.ts';
+import { acceptKey } from '../exchange/offers/outcome.ts';
+import type { CallFacts, RecordFacts } from '../story/facts.ts';
+import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import {
   patienceMs,
@@ -190,8 +191,8 @@ function planArrivals(player: Player, day: RehearsedDay, { to, perHour }: Arriva
       });
       const givesUpAt = arrivedAt + patienceMs(random, day.profile);
       player.plan(givesUpAt, () => {
-        const stage = player.exchange.view().calls.get(callId)?.stage;
-        if (stage === 'waiting' || stage === 'ringing')
+        const doing = player.exchange.view().calls.get(callId)?.activity.kind;
+        if (doing === 'waiting' || doing === 'offered')
           player.take(givesUpAt, { kind: 'callerHungUp', callId });
       });
     }

@@ -1,8 +1,8 @@
-import type { Effect } from '../exchange/effects.ts';
-import type { ExchangeEventBody } from '../exchange/events.ts';
 import type { Exchange } from '../exchange/exchange.ts';
-import { type HeapNode, IndexedHeap } from '../exchange/heap.ts';
-import type { Detail, StoryRecord } from '../exchange/records.ts';
+import type { Effect } from '../exchange/kernel/effects.ts';
+import type { ExchangeEventBody } from '../exchange/kernel/events.ts';
+import type { Detail, StoryRecord } from '../story/records.ts';
+import { type HeapNode, IndexedHeap } from '../collections/indexed-heap.ts';
 
 interface Planned extends HeapNode {
   at: number;

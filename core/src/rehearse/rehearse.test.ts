@@ -53,7 +53,7 @@ describe('a test call now', () => {
     const bench = new Bench(set);
     expect(
       testCallNow(bench.exchange, { to: unroutedNumber, from: callerNumber, at: 0 }, talkMs).outcome,
-    ).toEqual({ kind: 'ended', result: 'nowhere', afterMs: 0 });
+    ).toEqual({ kind: 'ended', result: 'unroutable', afterMs: 0 });
     expect(
       testCallNow(bench.exchange, { to: directNumber, from: callerNumber, at: 0 }, talkMs).outcome,
     ).toMatchObject({ kind: 'voicemail' });

@@ -1,8 +1,8 @@
-import type { Effect } from '../exchange/effects.ts';
-import type { RecordFacts } from '../exchange/events.ts';
 import { type Exchange, exchangeOver } from '../exchange/exchange.ts';
-import { acceptKey } from '../exchange/legs.ts';
-import type { StoryRecord } from '../exchange/records.ts';
+import type { Effect } from '../exchange/kernel/effects.ts';
+import { acceptKey } from '../exchange/offers/outcome.ts';
+import type { RecordFacts } from '../story/facts.ts';
+import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import { Player } from './player.ts';
 
@@ -21,7 +21,7 @@ export type TestOutcome =
   | { kind: 'answered'; personId: string; name: string; afterMs: number }
   | { kind: 'voicemail'; name: string; afterMs: number }
   | { kind: 'forwarded' | 'joinedRoom' | 'faxTone'; name: string; afterMs: number }
-  | { kind: 'ended'; result: 'turnedAway' | 'nowhere'; afterMs: number }
+  | { kind: 'ended'; result: 'turnedAway' | 'unroutable'; afterMs: number }
   | { kind: 'stillWaiting'; afterMs: number };
 
 /** What was taken for granted; shown beside the outcome. */
@@ -142,7 +142,7 @@ function outcomeOf(story: StoryRecord[], begin: number): TestOutcome | null {
     case 'faxTone':
       return { kind: last.kind, name: last.name, afterMs };
     case 'ended':
-      return { kind: 'ended', result: last.result === 'nowhere' ? 'nowhere' : 'turnedAway', afterMs };
+      return { kind: 'ended', result: last.result === 'unroutable' ? 'unroutable' : 'turnedAway', afterMs };
     default:
       return null;
   }

@@ -12,10 +12,11 @@ import { up as destinations } from './migrations/0008-destinations.ts';
 import { up as lineKeys } from './migrations/0009-line-keys.ts';
 import { up as whenNobodyLifts } from './migrations/0010-when-nobody-lifts.ts';
 import { up as texts } from './migrations/0011-texts.ts';
-import { up as wayOut } from './migrations/0012-way-out-of-a-phone.ts';
+import { up as wayOutOfAPhone } from './migrations/0012-way-out-of-a-phone.ts';
 import { up as setAside } from './migrations/0013-set-aside.ts';
 import { up as hosting } from './migrations/0014-hosting.ts';
 import { up as guards } from './migrations/0015-guards.ts';
+import { up as tradeWords } from './migrations/0016-trade-words.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -30,10 +31,11 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0009-line-keys', up: lineKeys },
   { name: '0010-when-nobody-lifts', up: whenNobodyLifts },
   { name: '0011-texts', up: texts },
-  { name: '0012-way-out-of-a-phone', up: wayOut },
+  { name: '0012-way-out-of-a-phone', up: wayOutOfAPhone },
   { name: '0013-set-aside', up: setAside },
   { name: '0014-hosting', up: hosting },
   { name: '0015-guards', up: guards },
+  { name: '0016-trade-words', up: tradeWords },
 ];
 
 /**

@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { exchangeOver } from '@night-bell/core/exchange/exchange';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { testCallAt } from '@night-bell/core/rehearse/test-call';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from '../live/compile.ts';

@@ -9,7 +9,7 @@ import { roomStore, setPin } from '../areas/rooms/store.ts';
 import { ruleStore } from '../areas/rules/store.ts';
 import { makeCertificate } from '../areas/trunks/certificate.ts';
 import { setTrunkSecret, trunkStore } from '../areas/trunks/store.ts';
-import type { Seal } from '../security/seal.ts';
+import type { SecretBox } from '../security/secret-box.ts';
 import { authorOf } from '../spine/items.ts';
 import { checked, itemCalled } from './by-name.ts';
 
@@ -24,7 +24,7 @@ export interface DemoLinesOut {
 
 export async function loadTrunks(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   trunks: DemoLinesOut['trunks'],
   company: string,
 ): Promise<void> {

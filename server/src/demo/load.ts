@@ -29,7 +29,7 @@ import { RecordSync } from '../jobs/record-sync.ts';
 import { Outgoing, placeOf } from '../outgoing/outgoing.ts';
 import { realm } from '../live/registrar.ts';
 import { hashPassword } from '../security/passwords.ts';
-import type { Seal } from '../security/seal.ts';
+import type { SecretBox } from '../security/secret-box.ts';
 import { authorOf } from '../spine/items.ts';
 import { checked, destinationCalled, itemCalled } from './by-name.ts';
 import { type DemoLinesOut, loadRules, loadTrunks } from './lines-out.ts';
@@ -116,7 +116,7 @@ export function readRows<Row>(folder: string, file: string): Row[] {
  */
 export async function ensureDemo(
   database: Database,
-  seal: Seal,
+  seal: SecretBox,
   folder: string,
   harbourBook: HarbourBookDoor,
   shop: Shop | null,
@@ -265,7 +265,11 @@ async function loadSources(trx: Knex.Transaction, sources: DemoSource[]): Promis
   }
 }
 
-async function loadPeople(trx: Knex.Transaction, seal: Seal, people: DemoPerson[]): Promise<NewPerson[]> {
+async function loadPeople(
+  trx: Knex.Transaction,
+  seal: SecretBox,
+  people: DemoPerson[],
+): Promise<NewPerson[]> {
   const author = authorOf(null);
   const teams = new Map<string, string>();
   for (const team of new Set(people.map((person) => person.team)))

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
-import type { CallFacts } from '@night-bell/core/exchange/effects';
-import type { LeasedContact, RecordFacts } from '@night-bell/core/exchange/events';
+import type { LeasedContact } from '@night-bell/core/exchange/kernel/events';
+import type { CallFacts, RecordFacts } from '@night-bell/core/story/facts';
 import { rehearsedUuid, type Random } from '@night-bell/core/rehearse/random';
 import {
   afterAttempt,

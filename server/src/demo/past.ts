@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { DateTime } from 'luxon';
 import { type Outcome, usualOutcomes } from '@night-bell/core/model/outcomes';
-import type { CallFacts } from '@night-bell/core/exchange/effects';
+import type { CallFacts } from '@night-bell/core/story/facts';
 import type { Configuration } from '@night-bell/core/model/configuration';
 import { usualProfile } from '@night-bell/core/rehearse/behaviour';
 import { rehearseDay, type RehearsedCall, type Shift } from '@night-bell/core/rehearse/day';

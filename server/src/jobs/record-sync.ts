@@ -4,7 +4,7 @@ import { connectionDoors, type ConnectionDoor, keepRecords } from '../areas/reco
 import { sendOutbox } from '../areas/records/outbox.ts';
 import type { Database } from '../database/connection.ts';
 import type { Outgoing } from '../outgoing/outgoing.ts';
-import type { Seal } from '../security/seal.ts';
+import type { SecretBox } from '../security/secret-box.ts';
 
 const readEvery = 30_000;
 const sendEvery = 1_500;
@@ -14,7 +14,7 @@ const overlapMs = 60_000;
 /** Keeps the customer records read and writes call results back, on the one server that hosts the exchange. */
 export class RecordSync {
   private readonly database: Database;
-  private readonly seal: Seal;
+  private readonly seal: SecretBox;
   private readonly outgoing: Outgoing;
   private readonly active: () => boolean;
   private readonly logger: Logger;
@@ -22,7 +22,13 @@ export class RecordSync {
   private working: Promise<unknown> = Promise.resolve();
   private sending: Promise<unknown> = Promise.resolve();
 
-  constructor(database: Database, seal: Seal, outgoing: Outgoing, active: () => boolean, logger: Logger) {
+  constructor(
+    database: Database,
+    seal: SecretBox,
+    outgoing: Outgoing,
+    active: () => boolean,
+    logger: Logger,
+  ) {
     this.database = database;
     this.seal = seal;
     this.outgoing = outgoing;

@@ -1,5 +1,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { brokenInvariants } from '@night-bell/core/exchange/invariants';
+import { consultedIn, offerOf } from '@night-bell/core/exchange/calls/activity';
+import { stageOf } from './call-stage.ts';
+import { brokenInvariants } from '@night-bell/core/exchange/snapshot';
 import type { NightBell } from '../app.ts';
 import type { Database } from '../database/connection.ts';
 import { Browser, gatewayKey, password, startServer, TestGateway, until } from '../server.testing.ts';
@@ -39,10 +41,10 @@ test('an installation of engine version 6 goes on with its calls and its people'
   expect(
     [...state.calls.values()].map((call) => ({
       id: call.id,
-      stage: call.stage,
+      stage: stageOf(call),
       talking: nameOf(call.talkingAgent),
-      ringing: nameOf(call.ringingAgent),
-      announcedTo: nameOf(call.announcedTo),
+      ringing: nameOf(offerOf(call)?.parts[0]?.agent ?? null),
+      announcedTo: nameOf(consultedIn(call)),
       legs: call.legs.map((leg) => leg.id),
     })),
   ).toEqual(
@@ -85,7 +87,7 @@ test('who talks ends the call, who waits is served next, and both are on record'
   const ring = await gateway.wait('ring', (each) => each.callId === next.id);
   expect(ring.device).toBe(dag.account);
   gateway.say({ kind: 'answered', leg: ring.leg });
-  await until(() => night.live.exchange.view().calls.get(next.id)?.stage === 'talking', 'they talk');
+  await until(() => night.live.exchange.view().calls.get(next.id)?.activity.kind === 'bridged', 'they talk');
   gateway.say({ kind: 'callerHungUp', callId: next.id });
   await until(() => database('call').where({ id: next.id }).first(), 'it is on record');
   const { body } = await admin.send<{ story: { kind: string }[] }>('GET', `/api/calls/${next.id}`);

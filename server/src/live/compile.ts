@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
-import { type Configuration, defaultSettings, directPlan } from '@night-bell/core/model/configuration';
+import { planOf } from '@night-bell/core/plan/compile';
+import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
 import { listCampaigns } from '../areas/campaigns/store.ts';
 import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
 import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
@@ -106,7 +107,10 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       id: number.id,
       e164: number.e164,
       label: number.label,
-      plan: number.destination === null ? null : directPlan(number.id, number.version, number.destination),
+      plan:
+        number.destination === null
+          ? null
+          : planOf(`${number.id}.direct`, number.version, number.destination),
       sourceId: number.sourceId,
     })),
     voicemailBoxes: boxes.map((box) => ({

@@ -1,4 +1,4 @@
-import type { State } from '@night-bell/core/exchange/state';
+import type { State } from '@night-bell/core/exchange/kernel/state';
 import type { Configuration } from '@night-bell/core/model/configuration';
 
 /** The set-up an exchange works with now, to be compared with a fresh compilation. */

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Effect } from '@night-bell/core/exchange/effects';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { keepEmergency } from '../areas/floor/emergencies.ts';
@@ -48,7 +48,7 @@ export async function writeWhatCanBe(trx: Knex, { event, handled, ended }: Appli
     const { callId } = call.facts;
     if (!(await part('callEnded', callId, call, (inner) => writeCalls(inner, [call]))))
       await part('lostCall', callId, call.facts, (inner) => writeLostCall(inner, call.facts));
-    await part('charge', callId, call.facts.ways, (inner) => chargeEnded(inner, [call]));
+    await part('charge', callId, call.facts.usages, (inner) => chargeEnded(inner, [call]));
     await part('writeBack', callId, call.facts.recordId, (inner) => writeBack(inner, [call]));
   }
   for (const effect of handled.effects) {
@@ -81,7 +81,7 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
 async function chargeEnded(trx: Knex, ended: EndedCall[]): Promise<void> {
   await chargeCalls(
     trx,
-    ended.flatMap(({ facts }) => facts.ways.map((way) => ({ callId: facts.callId, ...way }))),
+    ended.flatMap(({ facts }) => facts.usages.map((way) => ({ callId: facts.callId, ...way }))),
   );
 }
 

@@ -1,5 +1,5 @@
 import type { Logger } from 'pino';
-import type { Effect } from '@night-bell/core/exchange/effects';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 import { abandonDays } from '@night-bell/core/outbound/pacing';
 import { contactEnded, leaseContacts, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { tallies } from '../areas/campaigns/progress.queries.ts';

@@ -1,5 +1,5 @@
+import type { ExchangeEvent, ExchangeEventBody } from '@night-bell/core/exchange/kernel/events';
 import { ExchangeFault, type Named, namesOf } from '@night-bell/core/exchange/set-aside';
-import type { ExchangeEvent, ExchangeEventBody } from '@night-bell/core/exchange/events';
 
 /** An event that broke the engine or cannot be written, and what it had to do with. */
 export interface Poison {

@@ -1,6 +1,6 @@
 import type { WebSocket } from 'ws';
 import type { ToGateway } from '@night-bell/core/devices/protocol';
-import type { RecordFacts } from '@night-bell/core/exchange/events';
+import type { RecordFacts } from '@night-bell/core/story/facts';
 
 /** RFC 6455, registry of close codes. */
 export const tryAgainLater = 1013;

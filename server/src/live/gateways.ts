@@ -4,8 +4,8 @@ import { v7 as uuid } from 'uuid';
 import { registersBySip } from '@night-bell/core/phones/catalogue';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
-import type { Effect } from '@night-bell/core/exchange/effects';
-import type { Leg } from '@night-bell/core/exchange/call-parts';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import type { Leg } from '@night-bell/core/exchange/media/leg';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import { FaxParts } from './fax-parts.ts';
@@ -344,7 +344,7 @@ export class Gateways implements Devices {
   private async fax(gateway: Gateway, { callId, pages, file }: FromGateway & { kind: 'fax' }): Promise<void> {
     const call = this.host?.exchange.view().calls.get(callId);
     const to = call?.lastDestination;
-    if (call?.stage !== 'fax' || to?.kind !== 'fax') return this.faxes.drop(callId);
+    if (call?.activity.kind !== 'receivingFax' || to?.kind !== 'fax') return this.faxes.drop(callId);
     const content = this.faxes.take(callId, file);
     if (typeof content === 'string')
       return gateway.say({ kind: 'remark', of: 'fax', taken: false, why: content });
@@ -353,7 +353,7 @@ export class Gateways implements Devices {
   }
 
   private isFax(callId: string): boolean {
-    return this.host?.exchange.view().calls.get(callId)?.stage === 'fax';
+    return this.host?.exchange.view().calls.get(callId)?.activity.kind === 'receivingFax';
   }
 
   /** Has a phone register again now; false when nobody carries it. */

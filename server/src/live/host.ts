@@ -1,5 +1,5 @@
-import type { Effect } from '@night-bell/core/exchange/effects';
-import type { ExchangeEvent, ExchangeEventBody, Refusal } from '@night-bell/core/exchange/events';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import type { ExchangeEvent, ExchangeEventBody, Refusal } from '@night-bell/core/exchange/kernel/events';
 import { configurationDifference } from '@night-bell/core/model/configuration';
 import type { Logger } from 'pino';
 import type { Database } from '../database/connection.ts';

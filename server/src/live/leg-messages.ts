@@ -1,5 +1,5 @@
 import type { ToGateway } from '@night-bell/core/devices/protocol';
-import type { Effect } from '@night-bell/core/exchange/effects';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 
 /** What a gateway is told of legs it carries: each message with the leg whose gateway hears it. */
 export interface LegMessage {

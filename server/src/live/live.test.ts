@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, test } from 'vitest';
-import type { CallFacts } from '@night-bell/core/exchange/effects';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { CallFacts } from '@night-bell/core/story/facts';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import type { NightBell } from '../app.ts';
 import type { NewPerson } from '../areas/people/create.ts';
 import type { Database } from '../database/connection.ts';
@@ -123,7 +123,7 @@ test('one call from end to end, with who handled it and why', async () => {
     'Ann First',
     'Ben Second',
   ]);
-  expect(JSON.stringify(decisions[1])).toContain('resting');
+  expect(JSON.stringify(decisions[1])).toContain('backingOff');
   const list = (await admin.send<{ calls: { id: string }[] }>('GET', `/api/calls?personId=${agents[1]!.id}`))
     .body;
   expect(list.calls.map((call) => call.id)).toEqual([callId]);
@@ -191,7 +191,7 @@ test('a crash in the middle of a call: the state is rebuilt from the log, the ca
   }, 'the exchange is hosted again');
   gateway = back;
   await register(agents[0]!);
-  expect(night.live.exchange.view().calls.get(callId)?.stage).toBe('talking');
+  expect(night.live.exchange.view().calls.get(callId)?.activity.kind).toBe('bridged');
   gateway.say({ kind: 'callerHungUp', callId });
   await until(
     async () => (await database('call').where({ id: callId })).length === 1,

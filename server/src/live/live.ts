@@ -1,11 +1,11 @@
 import type pg from 'pg';
 import type { Logger } from 'pino';
-import type { Effect } from '@night-bell/core/exchange/effects';
-import type { ExchangeEventBody, Refusal } from '@night-bell/core/exchange/events';
 import type { Exchange } from '@night-bell/core/exchange/exchange';
-import { brokenInvariants } from '@night-bell/core/exchange/invariants';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import type { ExchangeEventBody, Refusal } from '@night-bell/core/exchange/kernel/events';
 import { ExchangeFault } from '@night-bell/core/exchange/set-aside';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import { brokenInvariants } from '@night-bell/core/exchange/snapshot';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
 import { textsChannel } from './channels.ts';

@@ -1,8 +1,9 @@
 import type { Knex } from 'knex';
-import type { CallFacts } from '@night-bell/core/exchange/effects';
-import type { ExchangeEvent } from '@night-bell/core/exchange/events';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { ExchangeEvent } from '@night-bell/core/exchange/kernel/events';
 import type { ExchangeSnapshot } from '@night-bell/core/exchange/snapshot';
+import type { CallFacts } from '@night-bell/core/story/facts';
+import { upgradeEvent } from '@night-bell/core/exchange/upgrade';
+import type { StoryRecord } from '@night-bell/core/story/records';
 
 /** Events after `seq` and up to `last`, in order, at most `most`. */
 export async function eventsAfter(
@@ -19,7 +20,7 @@ export async function eventsAfter(
     .orderBy('seq')
     .limit(most)
     .select<{ seq: number; at: number; body: object }[]>('seq', 'at', 'body');
-  return rows.map((row) => ({ ...row.body, seq: row.seq, at: row.at }) as ExchangeEvent);
+  return rows.map((row) => upgradeEvent({ ...row.body, seq: row.seq, at: row.at } as ExchangeEvent));
 }
 
 /** The last number taken in the log; 0 while it is empty. */

@@ -1,7 +1,8 @@
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { Counter, Gauge, Histogram, Registry } from 'prom-client';
-import { displayState } from '@night-bell/core/exchange/state';
+import { displayState } from '@night-bell/core/exchange/agents/display-state';
 import type { Database } from '../database/connection.ts';
+import { stageOf } from './call-stage.ts';
 import type { Live } from './live.ts';
 
 /**
@@ -56,7 +57,8 @@ export class Metrics {
     gauge('hosting', 'Whether this server hosts the exchange', [], (set) => set(live.isHost ? 1 : 0));
     gauge('log_position', 'The last event this server knows', [], (set) => set(state()?.seq ?? 0));
     gauge('calls', 'Calls in progress, by direction and stage', ['direction', 'stage'], (set) => {
-      for (const { direction, stage } of state()?.calls.values() ?? []) set(1, { direction, stage });
+      for (const call of state()?.calls.values() ?? [])
+        set(1, { direction: call.direction, stage: stageOf(call) });
     });
     gauge('agents', 'People, by what they do', ['state'], (set) => {
       const now = state();
@@ -64,7 +66,7 @@ export class Metrics {
     });
     gauge('queue_waiting', 'Callers waiting, by queue', ['queue'], (set) => {
       for (const queue of state()?.queues.values() ?? [])
-        set(queue.waiting.size + queue.answered.size, { queue: queue.item.name });
+        set(queue.waitingList.size + queue.answered.size, { queue: queue.item.name });
     });
     gauge('loop_delay_seconds', 'How late the event loop was since the last look', ['quantile'], (set) => {
       for (const [quantile, share] of [

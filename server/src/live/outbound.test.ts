@@ -341,12 +341,12 @@ describe('the desk', () => {
     await night.live.command({ kind: 'phoneRegistered', phoneId: phone.id, address: 'own page' }, null);
     gateway.say({ kind: 'call', ref: 'r', to: made.extension, from: '+13605550117' });
     const { callId } = await gateway.wait('callAccepted');
-    await until(() => state().calls.get(callId)?.stage === 'ringing', 'it rings');
+    await until(() => state().calls.get(callId)?.activity.kind === 'offered', 'it rings');
     const { browser: other } = await personSignedIn(night, admin, 'Someone Else', 'agent');
     expect((await other.send('POST', `/api/desk/calls/${callId}/answer`)).status).toBe(409);
     expect((await other.send('GET', `/api/desk/calls/${callId}`)).status).toBe(403);
     expect((await browser.send('POST', `/api/desk/calls/${callId}/answer`)).status).toBe(204);
-    await until(() => state().calls.get(callId)?.stage === 'talking', 'they talk');
+    await until(() => state().calls.get(callId)?.activity.kind === 'bridged', 'they talk');
     const wrong = await browser.send<Refusal>('PUT', `/api/desk/calls/${callId}/outcome`, {
       outcome: 'Sold a boat',
     });

@@ -4,7 +4,7 @@ import type { DigestSecret } from '@night-bell/core/sip/digest';
 import { sipHeader, type SipRequest, sipUser, writeSip } from '@night-bell/core/sip/message';
 import { answerRegister, type RegisterOutcome } from '@night-bell/core/sip/registrar';
 import type { Database } from '../database/connection.ts';
-import type { Seal } from '../security/seal.ts';
+import type { SecretBox } from '../security/secret-box.ts';
 
 export const realm = 'night-bell';
 const nonceLifeMs = 300_000;
@@ -20,12 +20,12 @@ interface RegisteredPhone {
 /** The registrar of core on the wall clock: nonces carry their time and a proof that they were made here. */
 export class Registrar {
   private readonly database: Database;
-  private readonly seal: Seal;
+  private readonly seal: SecretBox;
   private readonly key = randomBytes(32);
   /** Highest count seen with each nonce, against replays. */
   private readonly counts = new Map<string, number>();
 
-  constructor(database: Database, seal: Seal) {
+  constructor(database: Database, seal: SecretBox) {
     this.database = database;
     this.seal = seal;
   }

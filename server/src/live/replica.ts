@@ -1,7 +1,8 @@
-import type { ExchangeEvent } from '@night-bell/core/exchange/events';
-import { engineVersion, Exchange, type Handled } from '@night-bell/core/exchange/exchange';
+import { Exchange, type Handled } from '@night-bell/core/exchange/exchange';
+import type { ExchangeEvent } from '@night-bell/core/exchange/kernel/events';
+import { engineVersion } from '@night-bell/core/exchange/snapshot';
 import { upgradeSnapshot } from '@night-bell/core/exchange/upgrade';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import type { Database } from '../database/connection.ts';
 import {
   type Checkpoint,

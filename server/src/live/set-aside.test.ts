@@ -1,6 +1,6 @@
 import { v7 as uuid } from 'uuid';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { brokenInvariants } from '@night-bell/core/exchange/invariants';
+import { brokenInvariants } from '@night-bell/core/exchange/snapshot';
 import type { NightBell } from '../app.ts';
 import type { NewPerson } from '../areas/people/create.ts';
 import type { Database } from '../database/connection.ts';
@@ -59,9 +59,9 @@ async function logIsSound(): Promise<void> {
   expect(brokenInvariants(night.live.exchange.view())).toEqual([]);
 }
 
-/** Has the engine throw as soon as it asks this call for its stage. */
+/** Has the engine throw as soon as it asks what this call rests in. */
 function poison(callId: string): void {
-  Object.defineProperty(night.live.exchange.view().calls.get(callId)!, 'stage', {
+  Object.defineProperty(night.live.exchange.view().calls.get(callId)!, 'activity', {
     get: () => {
       throw new Error('on purpose');
     },
@@ -134,7 +134,7 @@ describe('an event that breaks the engine', () => {
     const waiting = await call();
     // It rings out: the timer is due now, and belongs to a call that breaks.
     const state = night.live.exchange.view();
-    const timer = state.timers.values().find((each) => each.kind === 'ring')!;
+    const timer = state.timers.values().find((each) => each.name === 'activity')!;
     state.timers.remove(timer);
     timer.at = state.now;
     state.timers.push(timer);

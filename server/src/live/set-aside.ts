@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { ExchangeEvent } from '@night-bell/core/exchange/events';
+import type { ExchangeEvent } from '@night-bell/core/exchange/kernel/events';
 import { ExchangeFault, type Named } from '@night-bell/core/exchange/set-aside';
 import type { Database } from '../database/connection.ts';
 import { writeWhatCanBe } from './consequences.ts';

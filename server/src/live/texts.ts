@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
-import type { State } from '@night-bell/core/exchange/state';
+import type { State } from '@night-bell/core/exchange/kernel/state';
 import type { ArrivedText, WaitingText } from '../areas/texts/store.ts';
 
 /** What becomes of texts in the database. */

@@ -1,6 +1,6 @@
 import { v7 as uuid } from 'uuid';
 import type { ToGateway } from '@night-bell/core/devices/protocol';
-import type { LegFailure } from '@night-bell/core/exchange/events';
+import type { LegFailure } from '@night-bell/core/story/facts';
 
 /** One thing that happened on a trial call, milliseconds after it began. */
 export interface TrialStep {

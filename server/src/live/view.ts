@@ -1,11 +1,14 @@
 import type { AgentDisplayState, ReachedBy } from '@night-bell/core/distribute/candidates';
-import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents';
-import type { Direction } from '@night-bell/core/exchange/effects';
-import { legOf } from '@night-bell/core/exchange/answering';
-import { type Call, displayState, type State } from '@night-bell/core/exchange/state';
-import type { CallStage } from '@night-bell/core/exchange/call-parts';
+import { displayState } from '@night-bell/core/exchange/agents/display-state';
+import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents/phones';
+import type { Call } from '@night-bell/core/exchange/calls/call';
+import type { State } from '@night-bell/core/exchange/kernel/state';
+import { legOf } from '@night-bell/core/exchange/media/leg';
+import type { Direction } from '@night-bell/core/story/facts';
+import { consultedIn, offerOf } from '@night-bell/core/exchange/calls/activity';
 import { localDay } from '@night-bell/core/hours/zone-clock';
 import { abandonDays, abandonRate, type Pace, paceOf } from '@night-bell/core/outbound/pacing';
+import { type CallStage, stageOf } from './call-stage.ts';
 
 /** An agent as pages show them. */
 export interface AgentLive {
@@ -14,7 +17,7 @@ export interface AgentLive {
   since: number;
   awayReason: string | null;
   wrapUpUntil: number | null;
-  restsUntil: number | null;
+  backOffUntil: number | null;
   phone: 'registered' | 'unregistered' | 'refused' | 'none' | 'outside';
   /** What would ring, and the one of their phones that was chosen to. */
   reachedBy: ReachedBy | null;
@@ -81,7 +84,7 @@ export interface CallLive {
   leg: string | null;
   phoneId: string | null;
   /** The colleague who is told of the caller before the call is theirs; they ring first. */
-  announcedTo: {
+  consulted: {
     personId: string;
     name: string;
     /** Who tells them. */
@@ -96,7 +99,7 @@ export interface CallLive {
 
 /** Whether this person is rung for the call, talks, or is told of it. */
 export function isOf(call: CallLive, personId: string): boolean {
-  return call.personId === personId || call.announcedTo?.personId === personId;
+  return call.personId === personId || call.consulted?.personId === personId;
 }
 
 export interface LiveView {
@@ -121,11 +124,11 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
     since: shown.since,
     awayReason: agent.awayReason,
     wrapUpUntil: agent.wrapUpUntil === 0 ? null : agent.wrapUpUntil,
-    restsUntil: agent.restsUntil === 0 ? null : agent.restsUntil,
+    backOffUntil: agent.backOffUntil === 0 ? null : agent.backOffUntil,
     phone: agent.phone.state,
-    reachedBy: agent.line !== null ? 'openLine' : reachedBy(ringingPhone(state as State, agent)),
+    reachedBy: agent.persistentLine !== null ? 'openLine' : reachedBy(ringingPhone(state as State, agent)),
     chosenPhoneId: agent.chosenPhoneId,
-    line: agent.line !== null ? 'open' : agent.ringing?.direction === 'line' ? 'asked' : null,
+    line: agent.persistentLine !== null ? 'open' : agent.ringing?.direction === 'line' ? 'asked' : null,
     phoneSince: phone?.since ?? null,
     phoneWhy: phone?.why ?? '',
     phoneAddress: phone?.address ?? null,
@@ -137,7 +140,7 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
 export function queueLive(state: Readonly<State>, queueId: string): QueueLive | null {
   const queue = state.queues.get(queueId);
   if (queue === undefined) return null;
-  const waiting = queue.waiting.values();
+  const waiting = queue.waitingList.values();
   return {
     queueId,
     waiting: waiting.length,
@@ -158,8 +161,8 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
     to: call.to,
     from: call.from,
     callerName: call.callerName,
-    stage: call.stage,
-    since: call.stageSince,
+    stage: stageOf(call),
+    since: call.activity.since,
     arrivedAt: call.arrivedAt,
     answeredAt: call.answeredAt,
     numberId: call.numberId,
@@ -171,14 +174,14 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
     trunkId: call.legs[0]?.trunkId ?? null,
     leg: leg?.id ?? null,
     phoneId: leg?.phoneId ?? null,
-    personId: (call.talkingAgent ?? call.ringingAgent)?.person.id ?? null,
-    announcedTo: announcedLive(call),
+    personId: (call.talkingAgent ?? offerOf(call)?.parts[0]?.agent)?.person.id ?? null,
+    consulted: announcedLive(call),
     offers: call.offers,
   };
 }
 
-function announcedLive(call: Call): CallLive['announcedTo'] {
-  const colleague = call.announcedTo;
+function announcedLive(call: Call): CallLive['consulted'] {
+  const colleague = consultedIn(call);
   if (colleague === null) return null;
   const leg = legOf(call, colleague);
   return {
@@ -212,7 +215,7 @@ export function campaignLive(state: Readonly<State>, campaignId: string): Campai
     rateToday: abandonRate(tallies, today, 1),
     rate: abandonRate(tallies, today, abandonDays),
     pace: paceOf(item.ratio, item.abandonLimit, tallies, today),
-    free: state.queues.get(item.queueId)?.idleAutomatic ?? 0,
+    free: state.queues.get(item.queueId)?.idleAutoAnswering ?? 0,
   };
 }
 

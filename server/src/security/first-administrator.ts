@@ -1,9 +1,9 @@
 import type { Database } from '../database/connection.ts';
 import { hasAdministrator } from '../areas/session/store.ts';
-import { oneTimeCode, type Seal } from './seal.ts';
+import { oneTimeCode, type SecretBox } from './secret-box.ts';
 
 /** A fresh code for the first visit of an empty installation, for the terminal; null when there is an administrator. */
-export async function firstAdministratorCode(database: Database, seal: Seal): Promise<string | null> {
+export async function firstAdministratorCode(database: Database, seal: SecretBox): Promise<string | null> {
   if (await hasAdministrator(database)) return null;
   const code = oneTimeCode();
   await database.transaction(async (trx) => {

@@ -3,7 +3,7 @@ import { randomBytes, timingSafeEqual } from 'node:crypto';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { Database } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
-import type { Seal } from './seal.ts';
+import type { SecretBox } from './secret-box.ts';
 
 /** After these wrong tries within an hour each wait doubles, up to the longest. */
 const freeTries = 5;
@@ -20,10 +20,10 @@ const mostBrowsers = 5;
  */
 export class LoginThrottle {
   private readonly database: Database;
-  private readonly seal: Seal;
+  private readonly seal: SecretBox;
   private readonly cookieName: string;
 
-  constructor(database: Database, seal: Seal, installationId: string) {
+  constructor(database: Database, seal: SecretBox, installationId: string) {
     this.database = database;
     this.seal = seal;
     this.cookieName = `night-bell-seen-${installationId.slice(0, 8)}`;

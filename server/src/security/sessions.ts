@@ -6,7 +6,7 @@ import type { Database } from '../database/connection.ts';
 import { isForeign } from '../http/origin.ts';
 import { Problem } from '../http/problems.ts';
 import type { Caller } from '../http/route.ts';
-import type { Seal } from './seal.ts';
+import type { SecretBox } from './secret-box.ts';
 
 export interface Session extends Caller {
   csrf: string;
@@ -55,13 +55,13 @@ export const tokenHeader = 'x-night-bell-token';
 /** Sign-in sessions in PostgreSQL. The cookie holds a random token, the table its keyed hash. */
 export class Sessions {
   private readonly database: Database;
-  private readonly seal: Seal;
+  private readonly seal: SecretBox;
   /** Carries the installation's id, so that several clones on one machine do not sign each other out. */
   readonly cookieName: string;
   private readonly endings = new Set<(gone: (session: Session) => boolean) => void>();
   private readonly known = new Map<string, { session: Session; until: number }>();
 
-  constructor(database: Database, seal: Seal, installationId: string) {
+  constructor(database: Database, seal: SecretBox, installationId: string) {
     this.database = database;
     this.seal = seal;
     this.cookieName = `night-bell-${installationId.slice(0, 8)}`;

@@ -1023,7 +1023,7 @@ export interface paths {
                     firstTime?: boolean;
                     lost?: boolean;
                     outcome?: string;
-                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed" | "lost";
+                    result?: "answered" | "abandoned" | "voicemail" | "turnedAway" | "unroutable" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed" | "lost";
                     from?: string;
                     to?: string;
                     caller?: string;
@@ -1069,7 +1069,7 @@ export interface paths {
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed" | "lost";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "unroutable" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed" | "lost";
                                 /** @enum {string} */
                                 endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
@@ -1215,7 +1215,7 @@ export interface paths {
                                 personId: string | null;
                                 personName: string | null;
                                 /** @enum {string} */
-                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "nowhere" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed" | "lost";
+                                result: "answered" | "abandoned" | "voicemail" | "turnedAway" | "unroutable" | "forwarded" | "conference" | "fax" | "noAnswer" | "busy" | "machine" | "hungUp" | "optedOut" | "refused" | "noRoute" | "congestion" | "unreachable" | "lineClosed" | "lost";
                                 /** @enum {string} */
                                 endedBy: "caller" | "contact" | "agent" | "exchange";
                                 waitedMs: number;
@@ -9220,7 +9220,7 @@ export interface paths {
                                 since: number;
                                 awayReason: string | null;
                                 wrapUpUntil: number | null;
-                                restsUntil: number | null;
+                                backOffUntil: number | null;
                                 /** @enum {string} */
                                 phone: "registered" | "unregistered" | "refused" | "none" | "outside";
                                 /** @enum {string|null} */
@@ -9264,7 +9264,7 @@ export interface paths {
                                 personId: string | null;
                                 leg: string | null;
                                 phoneId: string | null;
-                                announcedTo: {
+                                consulted: {
                                     personId: string;
                                     name: string;
                                     byName: string;
@@ -9292,7 +9292,7 @@ export interface paths {
                                 rate: number;
                                 pace: {
                                     ratio: number;
-                                    keep: boolean;
+                                    reserve: boolean;
                                     /** @enum {string} */
                                     why: "ratio" | "oneEach" | "atLimit";
                                 };

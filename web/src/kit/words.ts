@@ -1,9 +1,8 @@
 import type { Candidate, ReachedBy } from '@night-bell/core/distribute/candidates';
 import type { Reason } from '@night-bell/core/distribute/eligibility';
-import { tradeCauses } from '@night-bell/core/exchange/causes';
-import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
-import type { LegFailure } from '@night-bell/core/exchange/events';
-import type { NotTaken, SentOnBecause } from '@night-bell/core/exchange/records';
+import { tradeCauses } from '@night-bell/core/exchange/kernel/causes';
+import type { CallResult, Direction, LegFailure } from '@night-bell/core/story/facts';
+import type { NotTaken, SentOnBecause } from '@night-bell/core/story/records';
 import type { Pace } from '@night-bell/core/outbound/pacing';
 import { span } from './time.ts';
 
@@ -42,7 +41,7 @@ export const resultWords: Record<CallResult, string> = {
   abandoned: 'Caller gave up',
   voicemail: 'Left a message',
   turnedAway: 'Turned away',
-  nowhere: 'Led nowhere',
+  unroutable: 'Led nowhere',
   forwarded: 'Sent on',
   conference: 'Conference',
   fax: 'Fax',
@@ -123,7 +122,7 @@ export function reasonSentence(reason: Reason, at: number): string {
       return 'Outside number, its trunk is gone';
     case 'trunkFull':
       return 'Outside number, no channel free on its trunk';
-    case 'kept':
+    case 'reserved':
       return 'Kept free for a contact who is being called';
     case 'lineNotOpen':
       return 'Outside number without a line held open';
@@ -139,7 +138,7 @@ export function reasonSentence(reason: Reason, at: number): string {
         : `At their limit of ${reason.calls} calls`;
     case 'wrappingUp':
       return `${span(reason.until - at)} of wrap-up left`;
-    case 'resting':
+    case 'backingOff':
       return `Rests ${span(reason.until - at)} more after a call not taken`;
   }
 }
@@ -167,13 +166,13 @@ const countWords: Record<Reason['code'], string> = {
   phoneRefused: 'with a refused phone',
   trunkGone: 'without a trunk',
   trunkFull: 'with a full trunk',
-  kept: 'kept for a contact',
+  reserved: 'kept for a contact',
   skillTooLow: 'without the skill',
   lineNotOpen: 'without an open line',
   ringing: 'being rung',
   atLimit: 'talking',
   wrappingUp: 'wrapping up',
-  resting: 'resting',
+  backingOff: 'resting',
 };
 
 /** '8 talking, 2 signed out'. */

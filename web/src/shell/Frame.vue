@@ -37,9 +37,11 @@ function jump(digit: string): void {
   if (!jumping) return;
   typed += digit;
   if (waiting !== null) clearTimeout(waiting);
-  const longer = areas.some((area) => String(area.folio).startsWith(typed) && String(area.folio) !== typed);
+  const longer = areas.some(
+    (area) => String(area.shortcut).startsWith(typed) && String(area.shortcut) !== typed,
+  );
   const go = () => {
-    const area = areas.find((each) => String(each.folio) === typed);
+    const area = areas.find((each) => String(each.shortcut) === typed);
     if (area !== undefined && (session.mayRead || area.agents)) void router.push(area.path);
     jumping = false;
     typed = '';

@@ -143,7 +143,7 @@ useKeys({ '/': look, 'mod+k': look });
     <ul class="words">
       <li v-for="area in words" :key="area.path" :class="{ ruled: area.rule && session.mayRead }">
         <router-link :to="area.path" class="word" :class="{ chosen: isChosen(area) }" :title="area.word">
-          <span class="mono folio">{{ area.folio }}</span>
+          <span class="mono shortcut">{{ area.shortcut }}</span>
           <span class="name">{{ area.word }}</span>
           <span v-if="open(area).count > 0" class="open" :title="`${open(area).count} open findings`">
             <Shape :name="open(area).fault ? 'fault' : 'missing'" />{{ open(area).count }}
@@ -260,7 +260,7 @@ useKeys({ '/': look, 'mod+k': look });
 .word:hover {
   background: color-mix(in srgb, var(--page) 45%, transparent);
 }
-.folio {
+.shortcut {
   width: 26px;
   text-align: right;
   color: var(--ink2);

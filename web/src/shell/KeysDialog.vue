@@ -3,7 +3,7 @@ import { lettersOn, setLetters } from './keys.ts';
 
 const shown = defineModel<boolean>({ required: true });
 const keys: [string, string][] = [
-  ['. then a folio number', 'Jump to an area'],
+  ['. then a shortcut number', 'Jump to an area'],
   ['/ or Ctrl K', 'Find a person, an extension, a queue, a number or anything else'],
   ['T', 'Open the test call; Enter runs it, Esc closes'],
   ['N', 'New thing of the list one is on'],

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask } from '../api/client.ts';
 import KeyCap from '../kit/KeyCap.vue';
@@ -201,7 +201,7 @@ useKeys({
           </template>
           <template v-else-if="lost">
             <Shape name="fault" />
-            {{ resultWords[test.answer.outcome.result === 'nowhere' ? 'nowhere' : 'turnedAway'] }} at
+            {{ resultWords[test.answer.outcome.result === 'unroutable' ? 'unroutable' : 'turnedAway'] }} at
             <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
           </template>
           <template v-else>Still waiting after {{ span(test.answer.outcome.afterMs) }}</template>

@@ -1,6 +1,6 @@
-/** The index: one word for each area, with its folio number, which is also its jump key. */
+/** The index: one word for each area, with its shortcut number, which is also its jump key. */
 export interface Area {
-  folio: number;
+  shortcut: number;
   word: string;
   path: string;
   /** Findings of this area, by the name readiness gives it. */
@@ -23,8 +23,8 @@ export interface Area {
   rule: boolean;
 }
 
-const area = (folio: number, word: string, path: string, more: Partial<Area> = {}): Area => ({
-  folio,
+const area = (shortcut: number, word: string, path: string, more: Partial<Area> = {}): Area => ({
+  shortcut,
   word,
   path,
   findings: null,

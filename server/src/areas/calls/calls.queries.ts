@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
-import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { CallResult, Direction } from '@night-bell/core/story/facts';
+import type { StoryRecord } from '@night-bell/core/story/records';
 
 export interface CallFilter {
   personId?: string;
@@ -70,7 +70,7 @@ export const isFirstTime = `not exists (
   select 1 from call b where b.caller = c.caller and b.direction = 'inbound' and b.arrived_at < c.arrived_at)`;
 
 /** The caller gave up, was turned away, or the number led nowhere. */
-export const isLost = `c.result in ('abandoned', 'turnedAway', 'nowhere')`;
+export const isLost = `c.result in ('abandoned', 'turnedAway', 'unroutable')`;
 
 function callRows(database: Knex) {
   return database('call as c')

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type CallResult, callResults, type Direction } from '@night-bell/core/exchange/effects';
+import { type CallResult, type Direction, callResults } from '@night-bell/core/story/facts';
 import { readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { LeasedContact, RecordFacts } from '@night-bell/core/exchange/events';
+import type { LeasedContact } from '@night-bell/core/exchange/kernel/events';
+import type { RecordFacts } from '@night-bell/core/story/facts';
 import { afterAttempt, type AttemptResult, dueKey, type RetryRules } from '@night-bell/core/outbound/retry';
 import { type CallingHours, nextCallable } from '@night-bell/core/outbound/window';
 import { v7 as uuid } from 'uuid';
@@ -165,7 +166,7 @@ export async function contactAgain(trx: Knex, contactId: string, campaignId: str
 }
 
 /** New calling hours: who is due gets a due key by them. */
-export async function redueContacts(trx: Knex, campaignId: string, hours: CallingHours): Promise<void> {
+export async function rescheduleContacts(trx: Knex, campaignId: string, hours: CallingHours): Promise<void> {
   const groups = await trx('contact')
     .where({ campaign_id: campaignId, state: 'due' })
     .groupBy('zones')

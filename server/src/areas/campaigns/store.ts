@@ -16,7 +16,7 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 import { checkScript } from '../desk/script.ts';
-import { redueContacts } from './contacts.queries.ts';
+import { rescheduleContacts } from './contacts.queries.ts';
 
 export type CampaignStatus = 'draft' | 'running' | 'paused' | 'finished';
 
@@ -217,7 +217,7 @@ export async function changeCampaign(
   );
   await trx('campaign').where({ id }).update(columnsOf(draft));
   if (draft.hoursFrom !== current.hoursFrom || draft.hoursTo !== current.hoursTo)
-    await redueContacts(trx, id, { from: draft.hoursFrom, to: draft.hoursTo });
+    await rescheduleContacts(trx, id, { from: draft.hoursFrom, to: draft.hoursTo });
   await announceChange(trx);
 }
 

@@ -10,7 +10,7 @@ export function ownLeg(
   me: Caller,
 ): { leg: string; phoneId: string | null; rings: boolean } {
   const call = callLive(live.exchange.view(), callId);
-  const told = call?.announcedTo;
+  const told = call?.consulted;
   if (call != null && told?.personId === me.personId)
     return { leg: told.leg, phoneId: told.phoneId, rings: told.rings };
   if (call?.leg == null || call.personId !== me.personId)

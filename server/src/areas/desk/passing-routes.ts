@@ -2,7 +2,8 @@ import Joi from 'joi';
 import type { Destination } from '@night-bell/core/model/destination';
 import type { AgentDisplayState } from '@night-bell/core/distribute/candidates';
 import { reasonsAgainstDirect } from '@night-bell/core/distribute/eligibility';
-import { displayState, type State } from '@night-bell/core/exchange/state';
+import { displayState } from '@night-bell/core/exchange/agents/display-state';
+import type { State } from '@night-bell/core/exchange/kernel/state';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { workers } from './schemas.ts';
@@ -63,7 +64,7 @@ export function passingRoutes({ live }: Services): Route[] {
       handle: async ({ params, body, caller }) => {
         const me = signedIn(caller);
         const { leg } = ownLeg(live, params.id, me);
-        await live.command({ kind: 'callAnnounced', leg, personId: body.personId }, me.personId);
+        await live.command({ kind: 'consultationAsked', leg, personId: body.personId }, me.personId);
         return null;
       },
     }),
@@ -85,7 +86,7 @@ export function passingRoutes({ live }: Services): Route[] {
       handle: async ({ params, body, caller }) => {
         const me = signedIn(caller);
         const { leg } = ownLeg(live, params.id, me);
-        await live.command({ kind: 'callHandedOver', leg, to: body.to }, me.personId);
+        await live.command({ kind: 'callTransferred', leg, to: body.to }, me.personId);
         return null;
       },
     }),
@@ -101,7 +102,7 @@ export function passingRoutes({ live }: Services): Route[] {
       handle: async ({ params, caller }) => {
         const me = signedIn(caller);
         const { leg } = ownLeg(live, params.id, me);
-        await live.command({ kind: 'callTakenBack', leg }, me.personId);
+        await live.command({ kind: 'callerRetrieved', leg }, me.personId);
         return null;
       },
     }),

@@ -42,7 +42,7 @@ async function talking(): Promise<{ callId: string; leg: string }> {
   gateway.say({ kind: 'call', ref: 'r', to: one.extension, from: '+13605550117' });
   const { leg, callId } = await gateway.wait('ring', (ring) => ring.device === one.account);
   gateway.say({ kind: 'answered', leg });
-  await until(() => night.live.exchange.view().calls.get(callId)?.stage === 'talking', 'they talk');
+  await until(() => night.live.exchange.view().calls.get(callId)?.activity.kind === 'bridged', 'they talk');
   return { callId, leg };
 }
 const over = async (callId: string) => {
@@ -83,8 +83,8 @@ test('announced, taken back, announced again and put through: the story names bo
     `/api/calls/${callId}`,
   );
   expect(
-    body.story.map(({ kind }) => kind).filter((kind) => /announces|told|callerBack|handed/.test(kind)),
-  ).toEqual(['announces', 'callerBack', 'announces', 'told', 'handedOver']);
+    body.story.map(({ kind }) => kind).filter((kind) => /consult|transfer/.test(kind)),
+  ).toEqual(['consultationBegun', 'transferCancelled', 'consultationBegun', 'consulted', 'transferred']);
 });
 
 test('an agent’s page forgets a call that went on to somebody else, and who is told hears of it', async () => {
@@ -97,7 +97,7 @@ test('an agent’s page forgets a call that went on to somebody else, and who is
       const message = JSON.parse(data.toString()) as PageMessage;
       if (message.kind === 'pulse') return;
       if (message.kind === 'changes') for (const id of message.endedCalls) known.delete(id);
-      for (const call of message.calls) known.set(call.callId, call.announcedTo?.name ?? null);
+      for (const call of message.calls) known.set(call.callId, call.consulted?.name ?? null);
     });
     return { known, socket };
   };

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { v7 as uuid } from 'uuid';
-import { tookPart } from '@night-bell/core/exchange/handler';
+import { tookPart } from '@night-bell/core/story/handled-by';
 import { merge } from '@night-bell/core/match/merge';
 import { readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
@@ -150,7 +150,9 @@ export function deskRoutes(services: Services): Route[] {
       handle: async ({ body, caller }) => {
         const { personId } = signedIn(caller);
         await live.command(
-          body.open ? { kind: 'lineAsked', callId: uuid(), personId } : { kind: 'lineClosed', personId },
+          body.open
+            ? { kind: 'persistentLineAsked', callId: uuid(), personId }
+            : { kind: 'persistentLineClosed', personId },
           personId,
         );
         return null;

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { CallLive } from '../../live/view.ts';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { type Outcome, outcomesOf } from '@night-bell/core/model/outcomes';
 import { Problem } from '../../http/problems.ts';
 import { contactAgain } from '../campaigns/contacts.queries.ts';

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Effect } from '@night-bell/core/exchange/effects';
+import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 
 export interface EmergencyCall {
   callId: string;

@@ -13,7 +13,7 @@ const agent = Joi.object({
   since: time.required(),
   awayReason: Joi.string().allow(null).required(),
   wrapUpUntil: time.allow(null).required(),
-  restsUntil: time.allow(null).required(),
+  backOffUntil: time.allow(null).required(),
   phone: Joi.string().valid('registered', 'unregistered', 'refused', 'none', 'outside').required(),
   reachedBy: Joi.string()
     .valid('softphone', 'homeSoftphone', 'desk', 'cordless', 'browser', 'outside', 'openLine')
@@ -73,7 +73,7 @@ const call = Joi.object({
   personId: Joi.string().allow(null).required(),
   leg: Joi.string().allow(null).required(),
   phoneId: Joi.string().allow(null).required(),
-  announcedTo: Joi.object({
+  consulted: Joi.object({
     personId: Joi.string().required(),
     name: Joi.string().required(),
     byName: Joi.string().allow('').required(),
@@ -102,7 +102,7 @@ const campaign = Joi.object({
   rate: Joi.number().required(),
   pace: Joi.object({
     ratio: Joi.number().required(),
-    keep: Joi.boolean().required(),
+    reserve: Joi.boolean().required(),
     why: Joi.string().valid('ratio', 'oneEach', 'atLimit').required(),
   }).required(),
   free: Joi.number().integer().required(),

@@ -184,7 +184,7 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
             }),
             queues: queues.map((queue) => {
               const now = state.queues.get(queue.id);
-              return { ...queue, signedIn: now?.signedIn ?? 0, waiting: now?.waiting.size ?? 0 };
+              return { ...queue, signedIn: now?.signedIn ?? 0, waiting: now?.waitingList.size ?? 0 };
             }),
             numbers: numbers.map(({ destination, ...number }) => ({
               ...number,

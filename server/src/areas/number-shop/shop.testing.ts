@@ -1,6 +1,6 @@
 import { NumberShop } from '../../../../standins/src/number-shop/server.ts';
 import { Stock } from '../../../../standins/src/number-shop/stock.ts';
-import type { ShopDoor } from './shop.ts';
+import type { ShopConnection } from './shop.ts';
 
 const key = 'key of the shop';
 
@@ -22,7 +22,7 @@ export class NumberShopForTests {
     return shop;
   }
 
-  get door(): ShopDoor {
+  get door(): ShopConnection {
     return { address: `http://127.0.0.1:${this.port}`, key };
   }
 

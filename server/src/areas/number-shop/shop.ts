@@ -2,7 +2,7 @@ import { Problem } from '../../http/problems.ts';
 import { Outgoing, placeOf } from '../../outgoing/outgoing.ts';
 
 /** Where the shop listens, and the key to it. */
-export interface ShopDoor {
+export interface ShopConnection {
   address: string;
   key: string;
 }
@@ -38,11 +38,11 @@ const refusals: Record<string, string> = {
 
 /** Speaks with the number shop. Every failure is a sentence. */
 export class Shop {
-  private readonly door: ShopDoor;
+  private readonly door: ShopConnection;
   private readonly customer: string;
   private readonly outgoing: Outgoing;
 
-  constructor(door: ShopDoor, customer: string) {
+  constructor(door: ShopConnection, customer: string) {
     this.door = door;
     this.customer = customer;
     // Named by whoever runs this server, so it may be asked wherever it is.

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
-import { oneTimeCode } from '../../security/seal.ts';
+import { oneTimeCode } from '../../security/secret-box.ts';
 import type { Services } from '../../services.ts';
 import { insertCodes } from '../phones/codes.ts';
 import { getPerson } from './store.ts';

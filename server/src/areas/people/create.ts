@@ -4,7 +4,7 @@ import type { PersonDraft } from '@night-bell/core/model/people.schema';
 import type { PhoneDraft } from '@night-bell/core/model/phones.schema';
 import { Proposals } from '@night-bell/core/model/proposals';
 import { Problem } from '../../http/problems.ts';
-import { oneTimeCode, type Seal } from '../../security/seal.ts';
+import { oneTimeCode, type SecretBox } from '../../security/secret-box.ts';
 import { extensionOwner } from '../../spine/extensions.ts';
 import { announceChange, type Author, createItems, insertAll, newId } from '../../spine/items.ts';
 import { insertCodes } from '../phones/codes.ts';
@@ -32,7 +32,7 @@ export interface NewPerson {
  */
 export async function createPeople(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   drafts: PersonDraft[],
   author: Author,
 ): Promise<NewPerson[]> {
@@ -147,7 +147,7 @@ function phoneOf({ role = 'agent', phoneModel, home }: PersonDraft): PhoneDraft 
 
 async function insertPeople(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   people: FullDraft[],
   author: Author,
 ): Promise<NewPerson[]> {

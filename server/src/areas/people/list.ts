@@ -11,7 +11,7 @@ import {
   personRows,
 } from '@night-bell/core/model/people-list';
 import { Problem } from '../../http/problems.ts';
-import type { Seal } from '../../security/seal.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 import type { Author } from '../../spine/items.ts';
 import { readTable } from '../../spine/tables.ts';
 import { createTeam } from '../teams/store.ts';
@@ -91,7 +91,7 @@ export async function checkList(
 /** Makes everybody of the list with their new teams, or nobody: a fault is told at its row and cell. */
 export async function createList(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   rows: PersonRow[],
   author: Author,
 ): Promise<NewPerson[]> {

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Seal } from '../../security/seal.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 import { insertAll } from '../../spine/items.ts';
 
 const codeDays = { 'sign-in': 14, enrolment: 14 } as const;
@@ -13,7 +13,7 @@ export interface NewCode {
 }
 
 /** Stores one-time codes under their keyed hashes. */
-export function insertCodes(trx: Knex.Transaction, seal: Seal, codes: NewCode[]): Promise<void> {
+export function insertCodes(trx: Knex.Transaction, seal: SecretBox, codes: NewCode[]): Promise<void> {
   return insertAll(
     trx,
     'one_time_code',

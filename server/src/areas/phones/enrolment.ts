@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import type { Exchange } from '@night-bell/core/exchange/exchange';
 import { Problem } from '../../http/problems.ts';
-import { type Seal, tidyCode } from '../../security/seal.ts';
+import { type SecretBox, tidyCode } from '../../security/secret-box.ts';
 import { announceChange, authorOf } from '../../spine/items.ts';
 import { changePhone, getPhone, phoneSnapshot, setUpOf } from './store.ts';
 
@@ -31,7 +31,7 @@ interface CodeRow {
 /** How long after the set-up was fetched its page still says how the phone is. */
 const afterwards = `interval '1 hour'`;
 
-async function find(database: Knex, seal: Seal, code: string): Promise<CodeRow> {
+async function find(database: Knex, seal: SecretBox, code: string): Promise<CodeRow> {
   const row = await database('one_time_code as c')
     .join('item as p', 'p.id', 'c.person_id')
     .join('item as f', 'f.id', 'c.phone_id')
@@ -50,7 +50,7 @@ async function find(database: Knex, seal: Seal, code: string): Promise<CodeRow> 
 
 export async function enrolmentOf(
   database: Knex,
-  seal: Seal,
+  seal: SecretBox,
   code: string,
   exchange: Exchange | null,
 ): Promise<Enrolment> {
@@ -81,7 +81,7 @@ export async function enrolmentOf(
 /** Keeps what the person said, each as soon as it is said: the guide can be left and gone on with. */
 export async function answerEnrolment(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   code: string,
   answers: { timeZone?: string; emergencyAddress?: EmergencyAddress },
 ): Promise<void> {
@@ -95,7 +95,7 @@ export async function answerEnrolment(
 }
 
 /** Gives the set-up with its secret, once. */
-export async function fetchSetUp(database: Knex, seal: Seal, code: string) {
+export async function fetchSetUp(database: Knex, seal: SecretBox, code: string) {
   const [row] = await database
     .raw<{ rows: { sealed: string; phone_id: string }[] }>(
       `with used as (select c.id, c.sealed, c.phone_id from one_time_code c

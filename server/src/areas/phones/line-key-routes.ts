@@ -82,16 +82,16 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
             gateways.standIns.tell({ kind: 'dialOn', device: phone.account, to: person.extension });
             return { said: `It calls ${person.name}.` };
           case 'take':
-            await live.command({ kind: 'callTaken', callId: watched.callId!, phoneId: phone.id }, by);
+            await live.command({ kind: 'callPickedUp', callId: watched.callId!, phoneId: phone.id }, by);
             return { said: `The call of ${person.name} is taken.` };
           case 'announce':
-            await live.command({ kind: 'callAnnounced', leg: leg!, personId: person.id }, by);
+            await live.command({ kind: 'consultationAsked', leg: leg!, personId: person.id }, by);
             return {
               said: `The caller is held, and ${person.name} rings. Press again to put the caller through.`,
             };
           case 'handOver': {
             const to = { kind: 'person' as const, id: person.id };
-            await live.command({ kind: 'callHandedOver', leg: leg!, to }, by);
+            await live.command({ kind: 'callTransferred', leg: leg!, to }, by);
             return {
               said: `The caller ${own === 'telling' ? 'is put through' : 'goes on'} to ${person.name}.`,
             };
@@ -116,7 +116,7 @@ export function lineKeyRoutes({ database, live }: Services, gateways: Gateways):
         await checkDirects(database, me, phone.personId);
         const leg = talkingLeg(live.exchange.view(), phone.personId);
         if (leg === null) throw new Problem('notNow', 'Nobody talks on this phone.');
-        await live.command({ kind: 'callTakenBack', leg }, me.personId);
+        await live.command({ kind: 'callerRetrieved', leg }, me.personId);
         return { said: 'The caller is back.' };
       },
     }),

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { offerOf } from '@night-bell/core/exchange/calls/activity';
 import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { NightBell } from '../../app.ts';
 import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
@@ -122,7 +123,10 @@ describe('keys that watch extensions', () => {
     const ring = await gateway.wait('ring', (each) => each.device === two.made.phone!.account);
     expect(ring.answerBySelf).toBe(true);
     gateway.say({ kind: 'answered', leg: ring.leg });
-    await until(() => night.live.exchange.view().calls.get(ring.callId)?.stage === 'talking', 'they talk');
+    await until(
+      () => night.live.exchange.view().calls.get(ring.callId)?.activity.kind === 'bridged',
+      'they talk',
+    );
     expect(await faces()).toMatchObject([{ press: 'handOver', light: 'off' }]);
     expect((await pressed()).body.said).toBe('The caller goes on to Rung First.');
     await until(
@@ -163,7 +167,7 @@ describe('keys that watch extensions', () => {
     gateway.say({ kind: 'call', ref: 'announced', to: tells.person.extension, from: '+13605550117' });
     const { leg, callId } = await gateway.wait('ring', (ring) => ring.device === tells.made.phone!.account);
     gateway.say({ kind: 'answered', leg });
-    await until(() => night.live.exchange.view().calls.get(callId)?.stage === 'talking', 'they talk');
+    await until(() => night.live.exchange.view().calls.get(callId)?.activity.kind === 'bridged', 'they talk');
     expect(await face()).toMatchObject({ press: 'announce' });
     expect((await pressed()).body.said).toContain('Hears By Key rings');
     expect(await face()).toMatchObject({ press: 'handOver', light: 'blinking' });
@@ -173,10 +177,10 @@ describe('keys that watch extensions', () => {
     await pressed();
     const second = await gateway.wait('ring', (ring) => ring.leg === `${callId}.4`);
     gateway.say({ kind: 'answered', leg: second.leg });
-    await until(
-      () => night.live.exchange.view().calls.get(callId)?.ringingAgent === null,
-      'the colleague hears',
-    );
+    await until(() => {
+      const call = night.live.exchange.view().calls.get(callId);
+      return call !== undefined && offerOf(call) === null;
+    }, 'the colleague hears');
     expect((await pressed()).body.said).toBe('The caller is put through to Hears By Key.');
     expect(await face()).toMatchObject({ press: 'call', light: 'steady' });
     gateway.say({ kind: 'callerHungUp', callId });

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { realm } from '../../live/registrar.ts';
-import { oneTimeCode, registrationSecret, type Seal } from '../../security/seal.ts';
+import { oneTimeCode, registrationSecret, type SecretBox } from '../../security/secret-box.ts';
 import { insertCodes } from './codes.ts';
 
 /** Shown once, to whoever made the set-up. */
@@ -14,7 +14,7 @@ export interface PhoneSecret {
 /** Fresh registration secrets, each with the enrolment code that fetches it. Earlier ones stop working. */
 export async function newSecrets(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   phones: { id: string; personId: string; account: string }[],
 ): Promise<PhoneSecret[]> {
   const made = phones.map((phone) => ({

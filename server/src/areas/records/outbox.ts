@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { Database } from '../../database/connection.ts';
 import type { Outgoing } from '../../outgoing/outgoing.ts';
-import type { Seal } from '../../security/seal.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 import { Crm, type CrmCall, CrmFault } from './crm.ts';
 import { connectionDoors } from './store.ts';
 
@@ -49,7 +49,7 @@ interface Due {
 }
 
 /** Sends what is due. What is not taken waits, longer each time, and is never dropped. */
-export async function sendOutbox(database: Database, seal: Seal, outgoing: Outgoing): Promise<number> {
+export async function sendOutbox(database: Database, seal: SecretBox, outgoing: Outgoing): Promise<number> {
   const due = await dueRows(database);
   if (due.length === 0) return 0;
   const doors = new Map((await connectionDoors(database, seal)).map((door) => [door.id, door]));

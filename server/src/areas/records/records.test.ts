@@ -144,7 +144,7 @@ test('results are written back once the other side takes them, and again when th
     contactId: null,
     attempt: 0,
     recordId: record.id,
-    ways: [],
+    usages: [],
     sourceId: null,
   };
   await writeCalls(database, [{ facts, story: [] }]);

@@ -1,11 +1,11 @@
 import type { Knex } from 'knex';
 import { v7 as uuid } from 'uuid';
-import type { RecordFacts } from '@night-bell/core/exchange/events';
+import type { RecordFacts } from '@night-bell/core/story/facts';
 import type { ConnectionDraft } from '@night-bell/core/model/connections.schema';
 import { mergeFault } from '@night-bell/core/match/merge';
 import { readNumber } from '@night-bell/core/numbers/e164';
 import { Problem } from '../../http/problems.ts';
-import type { Seal } from '../../security/seal.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 import {
   type Author,
   changeItem,
@@ -75,7 +75,7 @@ async function checkConnection(trx: Knex, draft: ConnectionDraft, id: string | n
 
 export async function createConnection(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   draft: ConnectionDraft,
   author: Author,
 ): Promise<string> {
@@ -100,7 +100,7 @@ export async function createConnection(
 
 export async function changeConnection(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   id: string,
   version: number,
   draft: ConnectionDraft,
@@ -155,7 +155,7 @@ export interface ConnectionDoor {
   readUntil: Date | null;
 }
 
-export async function connectionDoors(database: Knex, seal: Seal): Promise<ConnectionDoor[]> {
+export async function connectionDoors(database: Knex, seal: SecretBox): Promise<ConnectionDoor[]> {
   const rows = await database('connection as c')
     .join('item as i', 'i.id', 'c.id')
     .whereNull('i.retired_at')

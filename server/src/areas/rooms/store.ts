@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { pinHash } from '@night-bell/core/exchange/rooms';
+import { pinHash } from '@night-bell/core/plan/steps/room';
 import type { RoomDraft } from '@night-bell/core/model/places.schema';
 import { moveExtension } from '../../spine/extensions.ts';
 import { itemStore } from '../../spine/item-store.ts';

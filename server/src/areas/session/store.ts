@@ -1,8 +1,8 @@
 import type { Knex } from 'knex';
 import type { Elsewhere } from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
-import { tidyCode } from '../../security/seal.ts';
-import type { Seal } from '../../security/seal.ts';
+import { tidyCode } from '../../security/secret-box.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 
 export interface Installation {
   id: string;
@@ -58,7 +58,7 @@ export async function findByLogin(database: Knex, login: string): Promise<SignIn
 /** Uses up a one-time code. False when it is unknown, used or over. */
 export async function useCode(
   database: Knex,
-  seal: Seal,
+  seal: SecretBox,
   purpose: 'sign-in' | 'first-administrator',
   typed: string,
   personId: string | null,

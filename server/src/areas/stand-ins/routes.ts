@@ -7,7 +7,7 @@ import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route } from '../../http/route.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import type { StandInState } from '../../live/stand-in-door.ts';
-import { tidyCode } from '../../security/seal.ts';
+import { tidyCode } from '../../security/secret-box.ts';
 import { dialled } from '../test-calls/routes.ts';
 
 const area = 'Stand-ins';

@@ -1,11 +1,11 @@
 import type { Knex } from 'knex';
 import type { TrunkAccess } from '../../live/trunk-lines.ts';
-import type { Seal } from '../../security/seal.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 
 type AccessRow = Omit<TrunkAccess, 'secret'> & { sealed: string | null };
 
 /** What it takes to register over each trunk in use, secrets opened. Never leaves the server but as digests. */
-export async function trunkAccess(database: Knex, seal: Seal): Promise<TrunkAccess[]> {
+export async function trunkAccess(database: Knex, seal: SecretBox): Promise<TrunkAccess[]> {
   const rows = await database('trunk as t')
     .join('item as i', 'i.id', 't.id')
     .whereNull('i.retired_at')

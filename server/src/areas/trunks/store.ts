@@ -3,7 +3,7 @@ import type { PrefixPrice } from '@night-bell/core/dialling/price';
 import { isWeakSecret } from '@night-bell/core/model/secrets';
 import type { TrunkDraft } from '@night-bell/core/model/trunks.schema';
 import { Problem } from '../../http/problems.ts';
-import type { Seal } from '../../security/seal.ts';
+import type { SecretBox } from '../../security/secret-box.ts';
 import { itemStore } from '../../spine/item-store.ts';
 import { checkInUse, insertAll } from '../../spine/items.ts';
 import { certificateFacts, type CertificateFacts } from './certificate.ts';
@@ -92,7 +92,7 @@ export const trunkStore = itemStore<TrunkDraft, TrunkView>({
 /** Keeps a secret that somebody brought, sealed, with what may be said of it. */
 export async function setTrunkSecret(
   trx: Knex.Transaction,
-  seal: Seal,
+  seal: SecretBox,
   id: string,
   secret: string,
 ): Promise<void> {

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import type { CallResult } from '@night-bell/core/exchange/effects';
-import { handlerOf } from '@night-bell/core/exchange/handler';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { CallResult } from '@night-bell/core/story/facts';
+import type { StoryRecord } from '@night-bell/core/story/records';
+import { handledBy } from '@night-bell/core/story/handled-by';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type CallPage } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
@@ -106,7 +106,7 @@ const queueName = computed(
     call.value?.queueName ??
     'none',
 );
-const handler = computed(() => handlerOf(story.value));
+const handler = computed(() => handledBy(story.value));
 
 const decisions = computed(() =>
   story.value.flatMap((record, index) => (record.kind === 'decision' ? [{ record, index }] : [])),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
+import type { CallResult, Direction } from '@night-bell/core/story/facts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';

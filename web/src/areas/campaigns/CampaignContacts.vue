@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { CallResult } from '@night-bell/core/story/facts';
 import { api, ask, type Campaign, type Contact } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';

@@ -5,7 +5,7 @@ import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { span } from '../../kit/time.ts';
 import { agentWords, contactWords, paceWords, resultOf } from '../../kit/words.ts';
-import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { CallResult } from '@night-bell/core/story/facts';
 import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import QuarterChart from './QuarterChart.vue';

@@ -15,11 +15,9 @@ const live = useLive();
 const number = computed(() =>
   formatNumber(props.call.direction === 'outbound' ? props.call.to : props.call.from),
 );
-const since = computed(() =>
-  span(live.now - (props.told ? props.call.announcedTo!.since : props.call.since)),
-);
+const since = computed(() => span(live.now - (props.told ? props.call.consulted!.since : props.call.since)));
 /** This caller waits while a colleague hears of them from here. */
-const announced = computed(() => (props.told ? null : props.call.announcedTo));
+const announced = computed(() => (props.told ? null : props.call.consulted));
 const waits = computed(() => {
   const to = announced.value;
   if (to === null) return null;
@@ -38,7 +36,7 @@ const waits = computed(() => {
       </p>
       <p v-else class="second">
         <span class="mono">{{ number }}</span>
-        {{ told ? `from ${call.announcedTo!.byName}, who` : '' }}
+        {{ told ? `from ${call.consulted!.byName}, who` : '' }}
         {{ rings ? 'rings' : told ? 'tells you' : 'talking' }}
         <span class="mono">{{ since }}</span>
         <template v-if="!here && rings">, on your {{ phone }}</template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import type { CallResult } from '@night-bell/core/exchange/effects';
+import type { CallResult } from '@night-bell/core/story/facts';
 import { api, ask, type CallLive, type DeskView } from '../../api/client.ts';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
@@ -34,10 +34,10 @@ const parts = computed(() =>
   [...live.calls.values()]
     .filter((call) => call.direction !== 'line')
     .flatMap((call) => {
-      const told = call.announcedTo?.personId === me.value;
+      const told = call.consulted?.personId === me.value;
       if (!told && call.personId !== me.value) return [];
       const { rings, phoneId } = told
-        ? call.announcedTo!
+        ? call.consulted!
         : { rings: call.stage === 'ringing', phoneId: call.phoneId };
       return rings || call.stage === 'talking' ? [{ call, told, rings, phoneId }] : [];
     }),
@@ -147,7 +147,7 @@ useKeys({
       handingOver.value = now.call.callId;
   },
   b: () => {
-    if (part.value?.told === false && current.value?.announcedTo != null) void press('take-back');
+    if (part.value?.told === false && current.value?.consulted != null) void press('take-back');
   },
 });
 </script>
@@ -193,7 +193,7 @@ useKeys({
           @hand-over="handingOver = part.call.callId"
         />
         <HandOver
-          v-if="handingOver === part.call.callId && part.call.announcedTo === null && !part.rings"
+          v-if="handingOver === part.call.callId && part.call.consulted === null && !part.rings"
           :key="handingOver"
           :call-id="handingOver"
           @done="handingOver = null"

@@ -11,7 +11,7 @@ const emit = defineEmits<{ press: [] }>();
 function word(): string {
   const { agent } = props;
   if (agent.state !== 'signedOut' && agent.reachedBy === null) return 'Cannot be rung';
-  if (agent.restsUntil !== null && agent.state === 'available') return 'Rests';
+  if (agent.backOffUntil !== null && agent.state === 'available') return 'Rests';
   return agent.state === 'away' && agent.awayReason ? agent.awayReason : agentWords[agent.state];
 }
 function reached(): string {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type HomeView } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';

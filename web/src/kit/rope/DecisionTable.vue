@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Candidate } from '@night-bell/core/distribute/candidates';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import Shape from '../Shape.vue';
 import StateWord from '../StateWord.vue';
 import { span } from '../time.ts';
@@ -42,7 +42,7 @@ function why(candidate: Candidate): string {
       return `${idle}, the only one free`;
     case 'recordOwner':
       return 'Looks after the record';
-    case 'keptForThis':
+    case 'reservedForThis':
       return 'Kept free for this call';
     default:
       return `${idle}, the longest`;

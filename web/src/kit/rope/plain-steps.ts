@@ -1,4 +1,4 @@
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
 import { slackWords } from '../words.ts';
@@ -57,7 +57,7 @@ export function plainStep(record: StoryRecord): NewStep | null {
           .join(', '),
         caption: 'comes in',
       };
-    case 'ledNowhere':
+    case 'unroutable':
       return {
         mark: 'knot',
         at: record.at,
@@ -65,7 +65,7 @@ export function plainStep(record: StoryRecord): NewStep | null {
         reason: nowhereReason(record.why),
         caption: 'nowhere',
       };
-    case 'wayOut':
+    case 'routeChosen':
       return {
         mark: 'hitch',
         at: record.at,
@@ -77,7 +77,7 @@ export function plainStep(record: StoryRecord): NewStep | null {
             : `Dialling rule ${record.ruleName}`,
         caption: 'out',
       };
-    case 'noWay':
+    case 'noRoute':
       return {
         mark: 'hitch',
         at: record.at,
@@ -127,8 +127,8 @@ export function plainStep(record: StoryRecord): NewStep | null {
         caption: record.name,
         slack: record.otherwise.map((way) => slackWords(way.because, way.limit, way.name)),
       };
-    case 'handedOver':
-      return record.announced
+    case 'transferred':
+      return record.attended
         ? {
             mark: 'sally',
             at: record.at,
@@ -143,13 +143,13 @@ export function plainStep(record: StoryRecord): NewStep | null {
             reason: `Talked ${span(record.talkedMs)}`,
             caption: 'over',
           };
-    case 'callerBack':
+    case 'transferCancelled':
       return {
         mark: 'knot',
         at: record.at,
         title: `${record.name} has the caller back`,
         reason: {
-          takenBack: 'Took them back',
+          retrieved: 'Took them back',
           notTaken: 'The colleague did not lift',
           hungUp: 'The colleague hung up',
         }[record.why],
@@ -205,7 +205,7 @@ function ahead(callers: number): string {
   return callers === 1 ? '1 caller ahead' : `${callers} callers ahead`;
 }
 
-function nowhereReason(why: Of<'ledNowhere'>['why']): string {
+function nowhereReason(why: Of<'unroutable'>['why']): string {
   switch (why) {
     case 'unknownNumber':
       return 'This number is not one of ours';

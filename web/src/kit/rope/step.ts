@@ -1,4 +1,4 @@
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { StoryRecord } from '@night-bell/core/story/records';
 
 export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
 

@@ -43,9 +43,9 @@ test('a call taken by a colleague and handed back is told as that', () => {
   const bench = new Bench(configuration([person('a'), person('b')], [queue('q', ['a'])]));
   bench.register(0, 'a', 'b');
   const call = bench.call(0);
-  bench.at(4, { kind: 'callTaken', callId: call, phoneId: 'b.phone' });
+  bench.at(4, { kind: 'callPickedUp', callId: call, phoneId: 'b.phone' });
   bench.at(5, { kind: 'legAnswered', leg: `${call}.3` });
-  bench.at(15, { kind: 'callHandedOver', leg: `${call}.3`, to: { kind: 'person', id: 'a' } });
+  bench.at(15, { kind: 'callTransferred', leg: `${call}.3`, to: { kind: 'person', id: 'a' } });
   bench.at(18, { kind: 'legAnswered', leg: `${call}.4` });
   bench.at(28, { kind: 'callerHungUp', callId: call });
   const steps = ropeSteps(bench.records);
@@ -69,9 +69,9 @@ test('a caller announced, taken back, announced to another and put through', () 
   const call = bench.call(0);
   const leg = `${call}.2`;
   bench.at(2, { kind: 'legAnswered', leg });
-  bench.at(12, { kind: 'callAnnounced', leg, personId: 'b' });
+  bench.at(12, { kind: 'consultationAsked', leg, personId: 'b' });
   bench.at(17, { kind: 'legFailed', leg: `${call}.3`, cause: 'declined' });
-  bench.at(20, { kind: 'callAnnounced', leg, personId: 'c' });
+  bench.at(20, { kind: 'consultationAsked', leg, personId: 'c' });
   bench.at(23, { kind: 'legAnswered', leg: `${call}.4` });
   bench.at(30, { kind: 'legEnded', leg });
   bench.at(50, { kind: 'callerHungUp', callId: call });

@@ -1,5 +1,5 @@
-import type { CallResult, Direction } from '@night-bell/core/exchange/effects';
-import type { StoryRecord } from '@night-bell/core/exchange/records';
+import type { CallResult, Direction } from '@night-bell/core/story/facts';
+import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { span } from '../time.ts';
 import { plainStep, seconds } from './plain-steps.ts';
@@ -45,7 +45,7 @@ class Reader {
   take(record: StoryRecord, index: number): void {
     const plain = plainStep(record);
     if (plain !== null) {
-      if (record.kind === 'callerBack') this.ringing = null;
+      if (record.kind === 'transferCancelled') this.ringing = null;
       return this.add(plain);
     }
     switch (record.kind) {
@@ -89,7 +89,7 @@ class Reader {
           decision: -1,
         };
         return;
-      case 'wayFailed':
+      case 'trunkFailed':
         this.ringing = null;
         return this.add({
           mark: 'missed',
@@ -124,8 +124,8 @@ class Reader {
         return this.notTaken(record);
       case 'answered':
         return this.answered(record);
-      case 'takenFrom':
-        return this.takenFrom(record);
+      case 'pickedUp':
+        return this.pickedUp(record);
       case 'ringsElsewhere':
         this.ringing = {
           from: record.at,
@@ -134,7 +134,7 @@ class Reader {
           decision: -1,
         };
         return;
-      case 'announces':
+      case 'consultationBegun':
         this.add({
           mark: 'hitch',
           at: record.at,
@@ -149,7 +149,7 @@ class Reader {
           decision: -1,
         };
         return;
-      case 'told':
+      case 'consulted':
         this.rang(record.at, record.name, record.rangMs);
         return this.add({
           mark: 'knot',
@@ -198,11 +198,11 @@ class Reader {
 
   private launched(record: Of<'launched'>): void {
     this.direction = 'outbound';
-    const { pace, free, inAir, keptName } = record;
+    const { pace, free, inAir, reservedName } = record;
     const allowed =
-      keptName === null
+      reservedName === null
         ? `${free} free, ${inAir} in the air: ${pace.ratio} for each`
-        : `${keptName} is kept for it${pace.why === 'atLimit' ? ', at the abandon limit' : ''}`;
+        : `${reservedName} is kept for it${pace.why === 'atLimit' ? ', at the abandon limit' : ''}`;
     this.add({
       mark: 'knot',
       at: record.at,
@@ -265,7 +265,7 @@ class Reader {
   }
 
   private notTaken(record: Of<'notTaken'>): void {
-    const rests = record.restsUntil === null ? '' : `, rests ${span(record.restsUntil - record.at)}`;
+    const rests = record.backOffUntil === null ? '' : `, rests ${span(record.backOffUntil - record.at)}`;
     const lifted = record.reason === 'notAccepted';
     this.add({
       mark: 'missed',
@@ -281,7 +281,7 @@ class Reader {
   }
 
   /** It rang one, and another took it on their phone. */
-  private takenFrom(record: Of<'takenFrom'>): void {
+  private pickedUp(record: Of<'pickedUp'>): void {
     this.add({
       mark: 'missed',
       at: this.ringing?.from ?? record.at,

@@ -15,7 +15,7 @@ export function whyChosen(record: Of<'decision'>): string {
       return 'Tried before, as were all others who are free';
     case 'recordOwner':
       return "Looks after the caller's record, and is free";
-    case 'keptForThis':
+    case 'reservedForThis':
       return 'Was kept free for this call';
     case 'nobodyEligible':
       return '';

@@ -1,0 +1,76 @@
+import type { Agent } from '../agents/agent.ts';
+import type { Offer } from '../offers/offer.ts';
+import type { Call } from './call.ts';
+
+/** A call on its way out over trunks: what is sent, and which trunks have not been tried. Data as it is. */
+export interface RouteAttempt {
+  digits: string;
+  name: string;
+  callerId: string;
+  ringSeconds: number;
+  trunkIds: string[];
+  emergency: boolean;
+}
+
+/**
+ * What a call rests in. It rests in exactly one of these; what happens on a leg goes there, and nobody else asks. What a
+ * call needs to know in one of them only is kept with it.
+ */
+export type ActivityBody =
+  /** In a step of its plan, which remembers what it must (route/step-activity.ts). */
+  | { kind: 'step' }
+  /** In a queue's waiting list. */
+  | { kind: 'waiting' }
+  /** Agents are rung. */
+  | { kind: 'offered'; offer: Offer }
+  /** Caller or contact and agent hear each other. */
+  | { kind: 'bridged' }
+  /** The caller is held; a colleague is rung, and told of them. `offer` while they are rung. */
+  | { kind: 'consulting'; consulted: Agent; offer: Offer | null }
+  /** A message is taken; `from` is when the greeting ends. */
+  | { kind: 'recording'; boxId: string; from: number }
+  /** Sent on to, or dialled by one of ours: an outside number is called, and then talked with. */
+  | { kind: 'dialOut'; attempt: RouteAttempt }
+  | { kind: 'bridgedOutside'; attempt: RouteAttempt }
+  | { kind: 'conference'; roomId: string }
+  | { kind: 'receivingFax'; boxId: string }
+  /** Of a contact: their phone rings; they lifted; they hear that nobody is free. */
+  | { kind: 'contactRings' }
+  | { kind: 'greeting' }
+  | { kind: 'announcement' }
+  /** A persistent line to an agent's outside number: asked for, and held open between calls. */
+  | { kind: 'lineOffered'; offer: Offer }
+  | { kind: 'lineHeld' }
+  | { kind: 'ended' };
+
+/** `since` is when it began (UTC milliseconds); a consultation counts from when the talk with the caller began. */
+export type Activity = ActivityBody & { since: number };
+
+export type ActivityKind = Activity['kind'];
+
+export type ActivityOf<Kind extends ActivityKind> = Extract<Activity, { kind: Kind }>;
+
+export function begin(call: Call, at: number, body: ActivityBody): void {
+  call.activity = { ...body, since: at };
+}
+
+/** The offer that rings now; null when nobody is rung for this call. */
+export function offerOf(call: Call): Offer | null {
+  const { activity } = call;
+  return 'offer' in activity ? activity.offer : null;
+}
+
+/** The colleague who is told of the caller, or rung for that. */
+export function consultedIn(call: Call): Agent | null {
+  return call.activity.kind === 'consulting' ? call.activity.consulted : null;
+}
+
+export function routeAttemptOf(call: Call): RouteAttempt | null {
+  const { activity } = call;
+  return 'attempt' in activity ? activity.attempt : null;
+}
+
+/** Whether the call asks for help. */
+export function isForHelp(call: Call): boolean {
+  return routeAttemptOf(call)?.emergency === true;
+}

@@ -1,0 +1,209 @@
+import type { Asker, DialDecision } from '../../dialling/rules.ts';
+import type { OutsideNumberItem } from '../../model/configuration.ts';
+import type { LegFailure } from '../../story/facts.ts';
+import type { Agent, Phone } from '../agents/agent.ts';
+import { reindexAgent } from '../agents/reindex.ts';
+import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
+import { effect, note, stopRinging } from '../kernel/journal.ts';
+import type { State } from '../kernel/state.ts';
+import { clearTimer, setTimer } from '../kernel/timers.ts';
+import { leaveStep } from '../kernel/work-list.ts';
+import { connect, holdCall } from '../media/hearing.ts';
+import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
+import { addLeg, type Leg } from '../media/leg.ts';
+import type { Trunk } from '../media/trunk.ts';
+import { leaveRinging } from '../offers/outcome.ts';
+import { cancelReservation } from '../outbound/in-air.ts';
+import { begin, type RouteAttempt, routeAttemptOf } from './activity.ts';
+import { beginCall, type Call } from './call.ts';
+import { endCall } from './ending.ts';
+import { resultOfDialOut } from './hang-up.ts';
+
+const directRingSeconds = 45;
+
+/** Failures of the line, not of who was called: the next trunk may do better. */
+const linesFault: ReadonlySet<LegFailure> = new Set(['congestion', 'refused', 'noRoute', 'unreachable']);
+
+/** Sends a call that came in on to an outside number. */
+export function forward(state: State, call: Call, target: OutsideNumberItem): void {
+  const asker: Asker = { kind: 'person', teamId: null };
+  // With a trunk chosen by name the rules only make the digits.
+  const decision: DialDecision =
+    target.trunkId === null
+      ? state.dialPlan.decide(target.e164, asker)
+      : { kind: 'noRules', digits: digitsFor(state, target.e164, asker) };
+  const callerId = state.numberByDigits.has(call.to) ? call.to : '';
+  dialOut(state, call, decision, {
+    name: target.name,
+    callerId,
+    ringSeconds: target.ringSeconds,
+    trunkId: target.trunkId,
+  });
+}
+
+/** Somebody of ours dialled a number that is none of ours. */
+export function dialDirectly(
+  state: State,
+  event: ExchangeEvent & { kind: 'callArrived' },
+  phone: Phone,
+): Refusal | null {
+  const agent = state.agents.get(phone.item.personId);
+  if (agent === undefined || agent.retired) return 'unknownPerson';
+  const decision = state.dialPlan.decide(event.to, { kind: 'person', teamId: agent.person.teamId });
+  const busy = agent.ringing !== null || agent.reservedFor !== null || agent.calls.length >= agent.callLimit;
+  if (busy && decision.kind !== 'emergency') return 'atLimit';
+  const call = beginCall(state, {
+    id: event.callId,
+    direction: 'dialled',
+    to: event.to,
+    from: phone.item.callerId ?? agent.person.extension ?? '',
+    callerName: agent.person.name,
+    standIn: event.standIn ?? false,
+  });
+  addLeg(state, call, 'caller', 'connected', { personId: agent.person.id, phoneId: phone.item.id });
+  // A call for help goes out whatever else they do, and counts like any other: what rings meanwhile goes to the next.
+  if (decision.kind === 'emergency') {
+    leaveRinging(state, agent, 'callsForHelp');
+    if (agent.reservedFor !== null) cancelReservation(state, agent.reservedFor);
+  }
+  occupy(state, agent, call);
+  note(state, call, {
+    kind: 'dialledBy',
+    personId: agent.person.id,
+    name: agent.person.name,
+    to: event.to,
+  });
+  if (decision.kind === 'emergency')
+    effect(state, {
+      kind: 'emergency',
+      callId: call.id,
+      personId: agent.person.id,
+      phoneId: phone.item.id,
+      digits: decision.digits,
+      address: phone.item.emergencyAddress,
+    });
+  const callerId = phone.item.callerId ?? '';
+  // Whether they may dial it and with which digits, the rules say all the same.
+  const trunkId = phone.item.dialTrunkId;
+  dialOut(state, call, decision, { name: '', callerId, ringSeconds: directRingSeconds, trunkId });
+  return null;
+}
+
+function occupy(state: State, agent: Agent, call: Call): void {
+  for (const other of agent.calls) holdCall(state, agent, other, call.id);
+  call.talkingAgent = agent;
+  agent.calls.push(call);
+  agent.talkingSince = state.now;
+  reindexAgent(state, agent);
+}
+
+function dialOut(
+  state: State,
+  call: Call,
+  decision: DialDecision,
+  to: { name: string; callerId: string; ringSeconds: number; trunkId: string | null },
+): void {
+  if (!('digits' in decision)) {
+    note(state, call, { kind: 'noRoute', why: decision.kind });
+    return routeExhausted(state, call, 'noRoute');
+  }
+  const all = [...state.trunks.keys()];
+  const byRule = decision.kind === 'rule' && decision.rule.trunkIds.length > 0 ? decision.rule.trunkIds : all;
+  const emergency = decision.kind === 'emergency';
+  const attempt: RouteAttempt = {
+    digits: decision.digits,
+    name: to.name,
+    callerId: to.callerId,
+    ringSeconds: to.ringSeconds,
+    trunkIds: to.trunkId === null || emergency ? [...byRule] : [to.trunkId],
+    emergency,
+  };
+  begin(call, state.now, { kind: 'dialOut', attempt });
+  note(state, call, {
+    kind: 'routeChosen',
+    digits: decision.digits,
+    name: to.name,
+    ruleName: decision.kind === 'rule' ? decision.rule.name : null,
+    emergency,
+  });
+  tryNext(state, call, attempt, 'congestion');
+}
+
+/** The next trunk that has a channel; a call for help takes the first even when it has none. */
+function tryNext(state: State, call: Call, attempt: RouteAttempt, failure: LegFailure): void {
+  const { trunkIds, emergency } = attempt;
+  for (let id = trunkIds.shift(); id !== undefined; id = trunkIds.shift()) {
+    const trunk = state.trunks.get(id);
+    if (trunk === undefined) continue;
+    if (!trunk.isFull || (emergency && trunkIds.length === 0)) return dial(state, call, attempt, trunk);
+    note(state, call, { kind: 'trunkFailed', trunkName: trunk.item.name, cause: 'congestion' });
+  }
+  routeExhausted(state, call, failure);
+}
+
+function dial(state: State, call: Call, attempt: RouteAttempt, trunk: Trunk): void {
+  const leg = addLeg(state, call, 'outside', 'ringing');
+  seizeChannel(state, trunk, leg);
+  setTimer(state, call, 'activity', state.now + attempt.ringSeconds * 1000);
+  note(state, call, { kind: 'outsideRings', trunkName: trunk.item.name, callerId: attempt.callerId });
+  effect(state, {
+    kind: 'dial',
+    callId: call.id,
+    leg: leg.id,
+    trunkId: trunk.item.id,
+    digits: attempt.digits,
+    callerId: trunk.item.callerId ?? attempt.callerId,
+    ringSeconds: attempt.ringSeconds,
+    party: 'outside',
+    personId: null,
+    queueId: null,
+    contact: null,
+  });
+}
+
+export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | null {
+  const attempt = routeAttemptOf(call);
+  if (attempt === null || leg.party !== 'outside') return 'legNotRinging';
+  clearTimer(state, call, 'activity');
+  const rangMs = state.now - leg.since;
+  leg.state = 'connected';
+  leg.since = state.now;
+  begin(call, state.now, { kind: 'bridgedOutside', attempt });
+  call.answeredAt ??= state.now;
+  connect(state, call, call.legs[0]!, leg);
+  const { name, digits } = attempt;
+  note(state, call, { kind: 'forwarded', name: name === '' ? digits : name, rangMs });
+  return null;
+}
+
+export function outsideFailed(state: State, call: Call, leg: Leg, cause: LegFailure): Refusal | null {
+  const attempt = routeAttemptOf(call);
+  if (attempt === null || leg.party !== 'outside') return 'legNotRinging';
+  const trunkName = state.trunks.get(leg.trunkId ?? '')?.item.name ?? '';
+  clearTimer(state, call, 'activity');
+  dropLeg(state, call, leg);
+  note(state, call, { kind: 'trunkFailed', trunkName, cause });
+  if (linesFault.has(cause)) tryNext(state, call, attempt, cause);
+  else routeExhausted(state, call, cause);
+  return null;
+}
+
+export function outsideRangOut(state: State, call: Call): void {
+  const leg = call.legs.find((each) => each.party === 'outside')!;
+  stopRinging(state, call, leg.id, 'noAnswer');
+  outsideFailed(state, call, leg, 'noAnswer');
+}
+
+/** Whom we talked with outside hung up. */
+export function outsideEnded(state: State, call: Call): Refusal | null {
+  endCall(state, call, 'contact', resultOfDialOut(call));
+  return null;
+}
+
+/** Nobody outside was reached: who dialled hears why; a caller takes the next step, or is told that nobody can take the call. */
+function routeExhausted(state: State, call: Call, cause: LegFailure): void {
+  if (call.direction === 'dialled')
+    return endCall(state, call, 'contact', cause === 'declined' ? 'refused' : cause);
+  begin(call, state.now, { kind: 'step' });
+  leaveStep(state, call, 'notReached');
+}

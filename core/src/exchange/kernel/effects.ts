@@ -1,0 +1,85 @@
+import type { CallFacts } from '../../story/facts.ts';
+
+/** Why a leg was released, in the trade's causes. */
+export type ReleaseCause =
+  'normal' | 'noAnswer' | 'callerGone' | 'agentGone' | 'turnedAway' | 'unallocatedNumber' | 'optedOut';
+
+/** Why a phone stops ringing. */
+export type StopRinging =
+  | 'noAnswer'
+  | 'notAccepted'
+  | 'callerHungUp'
+  | 'takenElsewhere'
+  | 'signedOut'
+  | 'setAway'
+  | 'personRetired'
+  | 'callsForHelp'
+  | 'abandoned'
+  | 'optedOut';
+
+/** What is played into a leg. `acceptCall` asks somebody reached outside for the key that takes the call. */
+export type Prompt =
+  'waiting' | 'ringing' | 'notTaken' | 'acceptCall' | 'lineHeld' | 'lineBusy' | 'abandoned' | 'enterPin';
+
+/** What the host is to do, in order. Named `seq.n` by the host; devices ignore repeats. */
+export type Effect =
+  | {
+      kind: 'ring';
+      callId: string;
+      leg: string;
+      phoneId: string;
+      personId: string;
+      from: string;
+      callerName: string | null;
+      to: string;
+      queueId: string | null;
+      ringSeconds: number;
+      /** The phone lifts at once, without the agent's doing. */
+      answerBySelf: boolean;
+    }
+  /** Dial a public number over a trunk: a contact, an agent reached outside, or whom a call is sent on to. */
+  | {
+      kind: 'dial';
+      callId: string;
+      leg: string;
+      trunkId: string;
+      /** As the dialling rules made them. */
+      digits: string;
+      callerId: string;
+      ringSeconds: number;
+      party: 'contact' | 'agent' | 'outside';
+      /** Set for an agent's outside number. */
+      personId: string | null;
+      queueId: string | null;
+      /** Set for a campaign's contact, with the number of this attempt. */
+      contact: { id: string; campaignId: string; attempt: number } | null;
+    }
+  /** Somebody of ours calls for help; the front desk hears of it, with the address given. */
+  | {
+      kind: 'emergency';
+      callId: string;
+      personId: string;
+      phoneId: string;
+      digits: string;
+      address: string | null;
+    }
+  /** The call is carried by a line that is open already. */
+  | { kind: 'takeLine'; callId: string; leg: string; line: string; queueId: string | null }
+  | { kind: 'stopRinging'; callId: string; leg: string; why: StopRinging }
+  | { kind: 'connect'; callId: string; bridge: string; legs: [one: string, other: string] }
+  | { kind: 'hold'; callId: string; leg: string }
+  | { kind: 'resume'; callId: string; leg: string }
+  | { kind: 'play'; callId: string; leg: string; prompt: Prompt }
+  | { kind: 'record'; callId: string; boxId: string; greetingSeconds: number; maxMessageSeconds: number }
+  | { kind: 'joinRoom'; callId: string; leg: string; roomId: string; tone: boolean }
+  | { kind: 'receiveFax'; callId: string; leg: string; boxId: string }
+  | { kind: 'release'; callId: string; leg: string; cause: ReleaseCause }
+  | { kind: 'callEnded'; facts: CallFacts }
+  | { kind: 'agentChanged'; personId: string }
+  | { kind: 'campaignChanged'; campaignId: string }
+  /** Hand out at most `count` contacts that are due, by a `contactsLeased` event. */
+  | { kind: 'wantContacts'; campaignId: string; count: number }
+  /** Contacts that will not be called now; their attempt did not happen. */
+  | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
+  /** Somebody pressed the key that ends all calls to them. */
+  | { kind: 'optOut'; e164: string; callId: string };

@@ -1,0 +1,46 @@
+import type { Detail, RecordBody, StoryRecord } from '../../story/records.ts';
+import type { Call } from '../calls/call.ts';
+import type { Effect, Prompt, ReleaseCause, StopRinging } from './effects.ts';
+import type { State } from './state.ts';
+
+/** What comes of the event at hand: effects for the host, and records at the detail it asked for. */
+export interface Output {
+  detail: Detail;
+  effects: Effect[];
+  records: StoryRecord[];
+}
+
+/** Whether anybody will read a record; one that costs a walk is not made else. */
+export function isTold(state: State): boolean {
+  return state.out.detail !== 'none';
+}
+
+/** A record of this call, at this instant. */
+export function note(state: State, call: Call, record: RecordBody): void {
+  const { out } = state;
+  if (out.detail !== 'none') out.records.push({ callId: call.id, at: state.now, ...record });
+}
+
+export function effect(state: State, what: Effect): void {
+  state.out.effects.push(what);
+}
+
+export function play(state: State, call: Call, leg: string, prompt: Prompt): void {
+  state.out.effects.push({ kind: 'play', callId: call.id, leg, prompt });
+}
+
+export function hold(state: State, call: Call, leg: string): void {
+  state.out.effects.push({ kind: 'hold', callId: call.id, leg });
+}
+
+export function resume(state: State, call: Call, leg: string): void {
+  state.out.effects.push({ kind: 'resume', callId: call.id, leg });
+}
+
+export function release(state: State, call: Call, leg: string, cause: ReleaseCause): void {
+  state.out.effects.push({ kind: 'release', callId: call.id, leg, cause });
+}
+
+export function stopRinging(state: State, call: Call, leg: string, why: StopRinging): void {
+  state.out.effects.push({ kind: 'stopRinging', callId: call.id, leg, why });
+}

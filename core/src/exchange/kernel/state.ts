@@ -1,0 +1,87 @@
+import { IndexedHeap } from '../../collections/indexed-heap.ts';
+import { DialPlan } from '../../dialling/rules.ts';
+import {
+  defaultSettings,
+  type ExchangeSettings,
+  type FaxBoxItem,
+  type NumberItem,
+  type OutsideNumberItem,
+  type RoomItem,
+  type VoicemailBoxItem,
+} from '../../model/configuration.ts';
+import type { Destination } from '../../model/destination.ts';
+import type { Agent, Phone } from '../agents/agent.ts';
+import type { Call } from '../calls/call.ts';
+import type { Trunk } from '../media/trunk.ts';
+import type { Campaign } from '../outbound/campaign.ts';
+import type { QueueState } from '../queues/queue.ts';
+import type { Output } from './journal.ts';
+import { type Timer, timerBefore } from './timers.ts';
+import type { Work } from './work-list.ts';
+
+/** Everything the exchange knows. Mutable inside, for speed; hosts get snapshots. */
+export interface State {
+  /** Engine time: the largest `at` seen (UTC milliseconds). */
+  now: number;
+  /** `seq` of the last event handled. */
+  seq: number;
+  settings: ExchangeSettings;
+  agents: Map<string, Agent>;
+  phones: Map<string, Phone>;
+  queues: Map<string, QueueState>;
+  numbers: Map<string, NumberItem>;
+  /** By E.164, derived from `numbers`. */
+  numberByDigits: Map<string, NumberItem>;
+  /** Extension to its destination, derived. */
+  extensions: Map<string, Destination>;
+  boxes: Map<string, VoicemailBoxItem>;
+  calls: Map<string, Call>;
+  trunks: Map<string, Trunk>;
+  outsideNumbers: Map<string, OutsideNumberItem>;
+  rooms: Map<string, RoomItem>;
+  faxBoxes: Map<string, FaxBoxItem>;
+  dialPlan: DialPlan;
+  campaigns: Map<string, Campaign>;
+  /** Numbers opted out lately and when, so that a contact leased just before is still refused. */
+  optedOut: Map<string, number>;
+  timers: IndexedHeap<Timer>;
+  /** Timers ever set; the `order` of the next. */
+  timerCount: number;
+  /** Agents not signed out. */
+  signedIn: number;
+  /** What is still to be done within the event at hand, first in first out; empty between events. */
+  workList: Work[];
+  /** Whose timer or turn it is within the event at hand, so that a fault can name it; null between events. */
+  atHand: Agent | Call | Campaign | null;
+  out: Output;
+}
+
+/** Before anything has happened. */
+export function emptyState(): State {
+  return {
+    now: 0,
+    seq: 0,
+    settings: defaultSettings,
+    agents: new Map(),
+    phones: new Map(),
+    queues: new Map(),
+    numbers: new Map(),
+    numberByDigits: new Map(),
+    extensions: new Map(),
+    boxes: new Map(),
+    calls: new Map(),
+    trunks: new Map(),
+    outsideNumbers: new Map(),
+    rooms: new Map(),
+    faxBoxes: new Map(),
+    dialPlan: new DialPlan([]),
+    campaigns: new Map(),
+    optedOut: new Map(),
+    timers: new IndexedHeap<Timer>(timerBefore),
+    timerCount: 0,
+    signedIn: 0,
+    workList: [],
+    atHand: null,
+    out: { detail: 'none', effects: [], records: [] },
+  };
+}

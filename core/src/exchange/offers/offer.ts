@@ -1,0 +1,17 @@
+import type { Agent } from '../agents/agent.ts';
+
+/** One of those who are rung: their leg, and until when it rings or waits to be accepted. */
+export interface OfferPart {
+  agent: Agent;
+  legId: string;
+  until: number;
+}
+
+/** A call offered to one agent or to several: the first to answer has it, the others are left in peace. */
+export interface Offer {
+  mode: 'one' | 'all';
+  since: number;
+  parts: OfferPart[];
+  /** Somebody picked it up who was not chosen for it: when they do not lift after all, nothing is held against them. */
+  pickedUp: boolean;
+}

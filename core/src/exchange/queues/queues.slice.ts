@@ -1,0 +1,102 @@
+import { reasonCodes } from '../../distribute/eligibility.ts';
+import type { QueueItem } from '../../model/configuration.ts';
+import { joinQueue } from '../agents/reindex.ts';
+import type { Call } from '../calls/call.ts';
+import { asIs, type CodecsOf, derived, type SavedBy, saveFields } from '../kernel/codecs.ts';
+import type { Slice } from '../kernel/slice.ts';
+import type { State } from '../kernel/state.ts';
+import { Membership, QueueState } from './queue.ts';
+
+const codecs = {
+  item: asIs<QueueItem>(),
+  retired: asIs<boolean>(),
+  members: derived,
+  idle: derived,
+  waitingList: derived,
+  answered: derived,
+  idleAutoAnswering: derived,
+  inAir: derived,
+  reservations: derived,
+  offering: derived,
+  signedIn: derived,
+  reasonCounts: derived,
+  distribution: derived,
+} satisfies CodecsOf<QueueState>;
+
+export type Data = SavedBy<typeof codecs>[];
+
+export const queuesSlice: Slice<Data> = {
+  name: 'queues',
+  version: 1,
+  migrate: {},
+  // Those that are taken out are kept while a call is in them.
+  save: (state) => {
+    const queues = new Set(state.queues.values());
+    for (const { queue } of state.calls.values()) if (queue !== null) queues.add(queue);
+    return [...queues].map((queue) => saveFields(codecs, queue));
+  },
+  make: (data, state, links) => {
+    for (const { item, retired } of data) {
+      const queue = new QueueState(item);
+      queue.retired = retired;
+      links.queues.set(item.id, queue);
+      if (!retired) state.queues.set(item.id, queue);
+    }
+  },
+  fill: () => undefined,
+  derive: (state) => {
+    for (const call of state.calls.values()) countIn(call);
+    for (const queue of state.queues.values())
+      queue.item.members.forEach((personId, order) => {
+        const agent = state.agents.get(personId);
+        if (agent !== undefined && !agent.retired) joinQueue(new Membership(agent, queue, order));
+      });
+  },
+  invariants: (state) => [...state.queues.values()].flatMap((queue) => brokenQueue(state, queue)),
+};
+
+/** What the queue and the campaign count of a call in progress. */
+function countIn(call: Call): void {
+  const { queue } = call;
+  if (queue === null) return;
+  if (call.inAir) {
+    call.campaign!.inAir++;
+    if (call.reservedAgent === null) queue.inAir++;
+    else queue.reservations++;
+  }
+  const outbound = call.direction === 'outbound';
+  if (call.activity.kind === 'waiting') (outbound ? queue.answered : queue.waitingList).push(call);
+  if (call.activity.kind === 'offered' && !outbound) queue.offering++;
+}
+
+function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
+  const { name } = queue.item;
+  const broken: string[] = [];
+  if (queue.waitingList.size > 0 && queue.idle.size > 0)
+    broken.push(`in ${name} a caller waits while a member is idle`);
+  if (queue.idleAutoAnswering > 0 && queue.answered.size > 0)
+    broken.push(`in ${name} an answered contact waits while a member could take them at once`);
+  const autoAnswers = queue.members.filter((member) => member.firstReason < 0 && member.agent.autoAnswers);
+  if (autoAnswers.length !== queue.idleAutoAnswering)
+    broken.push(`${name} counts wrongly whose phone answers by itself`);
+  const here = [...state.calls.values()].filter((call) => call.queue === queue);
+  const air = here.filter((call) => call.inAir);
+  if (air.filter((call) => call.reservedAgent === null).length !== queue.inAir)
+    broken.push(`${name} counts calls in the air wrongly`);
+  if (air.filter((call) => call.reservedAgent !== null).length !== queue.reservations)
+    broken.push(`${name} counts reserved agents wrongly`);
+  const offered = here.filter((call) => call.direction === 'inbound' && call.activity.kind === 'offered');
+  if (offered.length !== queue.offering) broken.push(`${name} counts callers being offered wrongly`);
+  for (const member of queue.members)
+    if (member.firstReason !== member.reasonNow())
+      broken.push(`${name} counts ${member.agent.person.name} for a reason that is over`);
+  if (queue.members.filter((member) => member.firstReason < 0).length !== queue.idle.size)
+    broken.push(`the idle members of ${name} are not those without a reason against`);
+  reasonCodes.forEach((code, index) => {
+    const counted = queue.members.filter((member) => member.firstReason === index).length;
+    if (counted !== queue.reasonCounts[index]) broken.push(`${name} counts ${code} wrongly`);
+  });
+  const signedIn = queue.members.filter((member) => member.agent.presence !== 'signedOut').length;
+  if (signedIn !== queue.signedIn) broken.push(`${name} counts who is signed in wrongly`);
+  return broken;
+}

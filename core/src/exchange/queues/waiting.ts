@@ -1,0 +1,153 @@
+import type { Destination } from '../../model/destination.ts';
+import type { RecordBody, SentOnBecause } from '../../story/records.ts';
+import { begin } from '../calls/activity.ts';
+import type { Call } from '../calls/call.ts';
+import { isTold, note, play } from '../kernel/journal.ts';
+import { destinationName } from '../kernel/names.ts';
+import type { State } from '../kernel/state.ts';
+import { clearTimer, setTimer } from '../kernel/timers.ts';
+import { leaveStep, serveLater } from '../kernel/work-list.ts';
+import type { QueueState } from './queue.ts';
+
+/** Puts the caller into the queue, or sends them on when a limit says so. */
+export function enterQueue(state: State, call: Call, queue: QueueState): void {
+  const item = queue.item;
+  call.queue = queue;
+  call.lastQueueId = item.id;
+  call.tried = [];
+  call.overdue = false;
+  const ahead = queue.waitingList.size + queue.offering;
+  if (queue.signedIn === 0 && item.whenNobody !== null) return overflow(state, call, 'nobodySignedIn');
+  if (item.maxWaiting !== null && ahead >= item.maxWaiting && queue.idle.size === 0) {
+    return overflow(state, call, 'queueFull');
+  }
+  call.enteredAt = state.now;
+  begin(call, state.now, { kind: 'waiting' });
+  if (isTold(state)) {
+    note(state, call, {
+      kind: 'enteredQueue',
+      queueId: item.id,
+      name: item.name,
+      ahead: queue.waitingList.size,
+      signedIn: queue.signedIn,
+      otherwise: limitsOf(state, queue),
+    });
+  }
+  if (item.maxWaitSeconds !== null) setTimer(state, call, 'maxWait', state.now + item.maxWaitSeconds * 1000);
+  queue.waitingList.push(call);
+  play(state, call, call.legs[0]!.id, 'waiting');
+  serveLater(state, call);
+}
+
+/** A contact who answered is put before the queue's callers: an agent must come within two seconds. */
+export function enterAnswered(state: State, call: Call, queue: QueueState): void {
+  call.queue = queue;
+  call.lastQueueId = queue.item.id;
+  call.enteredAt = state.now;
+  call.tried = [];
+  waitAgain(state, call);
+}
+
+/** Puts a call back where it waits for an agent of its queue. */
+export function waitAgain(state: State, call: Call): void {
+  begin(call, state.now, { kind: 'waiting' });
+  listOf(call)?.push(call);
+  serveLater(state, call);
+}
+
+/** A caller offered to an agent still counts as waiting for the queue's limits. */
+export function countOffer(call: Call): void {
+  if (call.direction === 'inbound') call.queue!.offering++;
+}
+
+export function uncountOffer(call: Call): void {
+  if (call.direction === 'inbound') call.queue!.offering--;
+}
+
+/** Where this call stands: among the callers, or the contacts who answered. */
+function listOf(call: Call) {
+  return call.direction === 'outbound' ? call.queue?.answered : call.queue?.waitingList;
+}
+
+/** Takes the call out of its queue's order. */
+export function leaveList(call: Call): void {
+  listOf(call)?.remove(call);
+}
+
+/** Takes the call out of its queue's order and clears its limit; the queue stays noted on the call. */
+export function leaveQueue(state: State, call: Call): void {
+  leaveList(call);
+  clearTimer(state, call, 'maxWait');
+}
+
+export function waitRanOut(state: State, call: Call): void {
+  if (call.activity.kind === 'offered') call.overdue = true;
+  else overflow(state, call, 'waitedTooLong');
+}
+
+/** The caller leaves the queue by the exit of the limit that applies, or to where the queue says. */
+export function overflow(state: State, call: Call, because: SentOnBecause): void {
+  const queue = call.queue!;
+  leaveQueue(state, call);
+  call.queue = null;
+  begin(call, state.now, { kind: 'step' });
+  note(state, call, {
+    kind: 'sentOn',
+    queueId: queue.item.id,
+    name: queue.item.name,
+    because,
+    limit: limitOf(queue, because),
+  });
+  leaveStep(state, call, because, destinationAfter(queue, because));
+}
+
+/** Everybody who waits is sent on: the last member signed out, or the queue is retired. */
+export function emptyQueue(state: State, queue: QueueState, because: SentOnBecause): void {
+  if (because === 'nobodySignedIn' && queue.item.whenNobody === null) return;
+  for (let call = queue.waitingList.peek(); call !== undefined; call = queue.waitingList.peek()) {
+    overflow(state, call, because);
+  }
+}
+
+/** An offer of the call came to nothing: it waits again, or leaves by a limit that was met meanwhile. */
+export function backToQueue(state: State, call: Call, queue: QueueState): void {
+  if (call.direction === 'outbound') waitAgain(state, call);
+  else if (queue.retired) overflow(state, call, 'queueRetired');
+  else if (call.overdue) overflow(state, call, 'waitedTooLong');
+  else if (queue.signedIn === 0 && queue.item.whenNobody !== null) overflow(state, call, 'nobodySignedIn');
+  else waitAgain(state, call);
+}
+
+function destinationAfter({ item }: QueueState, because: SentOnBecause): Destination {
+  switch (because) {
+    case 'queueFull':
+      return item.whenFull;
+    case 'waitedTooLong':
+      return item.whenTooLong;
+    case 'nobodySignedIn':
+    case 'queueRetired':
+      return item.whenNobody ?? { kind: 'end' };
+  }
+}
+
+function limitOf({ item }: QueueState, because: SentOnBecause): number | null {
+  if (because === 'queueFull') return item.maxWaiting;
+  return because === 'waitedTooLong' ? item.maxWaitSeconds : null;
+}
+
+/** The limits of the queue that did not apply on entering, and where each would have led. */
+function limitsOf(
+  state: State,
+  queue: QueueState,
+): Extract<RecordBody, { kind: 'enteredQueue' }>['otherwise'] {
+  const { item } = queue;
+  const met: SentOnBecause[] = [];
+  if (item.whenNobody !== null) met.push('nobodySignedIn');
+  if (item.maxWaiting !== null) met.push('queueFull');
+  if (item.maxWaitSeconds !== null) met.push('waitedTooLong');
+  return met.map((because) => ({
+    because,
+    limit: limitOf(queue, because),
+    name: destinationName(state, destinationAfter(queue, because)),
+  }));
+}

@@ -1,0 +1,52 @@
+import { isEmergency } from '../../dialling/emergency.ts';
+import { beginCall } from '../calls/call.ts';
+import { dialDirectly } from '../calls/dial-out.ts';
+import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
+import { note } from '../kernel/journal.ts';
+import type { State } from '../kernel/state.ts';
+import { seizeChannel } from '../media/channels.ts';
+import { addLeg } from '../media/leg.ts';
+import { followNumber, sendTo, unroutable } from './run.ts';
+
+/** A call comes in, from a trunk or a phone of ours. */
+export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived' }): Refusal | null {
+  if (state.calls.has(event.callId)) return 'callExists';
+  const phone = state.phones.get(event.fromPhoneId ?? '');
+  const isOurs = state.numberByDigits.has(event.to) || state.extensions.has(event.to);
+  if (phone !== undefined && (!isOurs || isEmergency(event.to))) return dialDirectly(state, event, phone);
+  // Somebody of ours who dials an extension is seen as who they are.
+  const colleague = state.agents.get(phone?.item.personId ?? '')?.person;
+  const call = beginCall(state, {
+    id: event.callId,
+    direction: 'inbound',
+    to: event.to,
+    from: colleague?.extension ?? event.from,
+    callerName: colleague?.name ?? event.callerName ?? event.record?.name ?? null,
+    priority: event.priority ?? 0,
+    standIn: event.standIn ?? false,
+    record: event.record ?? null,
+  });
+  const leg = addLeg(state, call, 'caller', 'connected');
+  // The provider has put it through: a call that came in is never refused for want of a channel, only counted.
+  const trunk = state.trunks.get(event.trunkId ?? '');
+  if (trunk !== undefined) seizeChannel(state, trunk, leg);
+  const number = state.numberByDigits.get(event.to);
+  const plan = number?.plan ?? null;
+  call.numberId = number?.id ?? null;
+  call.sourceId = number?.sourceId ?? null;
+  note(state, call, {
+    kind: 'arrived',
+    to: call.to,
+    from: call.from,
+    callerName: call.callerName,
+    numberId: call.numberId,
+    label: number?.label ?? null,
+    planVersion: plan?.version ?? null,
+    record: call.record,
+  });
+  const extension = number === undefined ? state.extensions.get(event.to) : undefined;
+  if (plan !== null) followNumber(state, call, plan);
+  else if (extension !== undefined) sendTo(state, call, extension);
+  else unroutable(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');
+  return null;
+}

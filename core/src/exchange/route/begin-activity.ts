@@ -1,0 +1,123 @@
+import { reasonsAgainstDirect } from '../../distribute/eligibility.ts';
+import type { Begin } from '../../plan/step-kind.ts';
+import { reachablePhones, reachedBy } from '../agents/phones.ts';
+import { begin } from '../calls/activity.ts';
+import type { Call } from '../calls/call.ts';
+import { forward } from '../calls/dial-out.ts';
+import { effect, isTold, note, play } from '../kernel/journal.ts';
+import type { State } from '../kernel/state.ts';
+import { setTimer } from '../kernel/timers.ts';
+import { leaveStep } from '../kernel/work-list.ts';
+import { offerTo } from '../offers/ringing.ts';
+import { enterQueue } from '../queues/waiting.ts';
+import { pathAhead } from './path-ahead.ts';
+
+/** No fax takes longer to begin and send its pages. */
+const faxSeconds = 600;
+
+/** Begins what a step says the call rests in. The step has seen that what it names is there. */
+export function beginActivity(state: State, call: Call, what: Begin): void {
+  switch (what.kind) {
+    case 'ring':
+      return ringPerson(state, call, what.personId);
+    case 'ringOtherPhone':
+      return ringOtherPhone(state, call, what.personId);
+    case 'wait':
+      return enterQueue(state, call, state.queues.get(what.queueId)!);
+    case 'record':
+      return takeMessage(state, call, what.boxId);
+    case 'dialOut':
+      return forward(state, call, state.outsideNumbers.get(what.outsideId)!);
+    case 'conference':
+      return joinConference(state, call, what.roomId);
+    case 'receiveFax':
+      return receiveFax(state, call, what.boxId);
+  }
+}
+
+/** A call straight to a person, by their extension or a number that leads to them. */
+function ringPerson(state: State, call: Call, personId: string): void {
+  const agent = state.agents.get(personId)!;
+  call.noAnswerPath ??= { personId, rung: [], declined: false };
+  const reasons = reasonsAgainstDirect(agent);
+  const { ringSeconds } = agent.person;
+  if (isTold(state))
+    note(state, call, {
+      kind: 'directDecision',
+      personId,
+      name: agent.person.name,
+      rings: reasons.length === 0,
+      reasons,
+      ringSeconds,
+      otherwise: pathAhead(state, call),
+    });
+  if (reasons.length > 0) return leaveStep(state, call, 'notTaken');
+  play(state, call, call.legs[0]!.id, 'ringing');
+  offerTo(state, call, [agent], ringSeconds);
+}
+
+/** The next of their phones in ring order that has not rung for this call. */
+function ringOtherPhone(state: State, call: Call, personId: string): void {
+  const agent = state.agents.get(personId);
+  const path = call.noAnswerPath;
+  const phone =
+    agent === undefined || path === null || path.declined
+      ? undefined
+      : reachablePhones(state, agent).find((each) => !path.rung.includes(each.item.id));
+  if (
+    agent === undefined ||
+    phone === undefined ||
+    agent.persistentLine !== null ||
+    reasonsAgainstDirect(agent).length > 0
+  )
+    return leaveStep(state, call, 'noneLeft');
+  const { name, ringSeconds } = agent.person;
+  note(state, call, {
+    kind: 'ringsElsewhere',
+    personId,
+    name,
+    phone: reachedBy(phone)!,
+    ringSeconds,
+  });
+  offerTo(state, call, [agent], ringSeconds, { phone });
+}
+
+function takeMessage(state: State, call: Call, boxId: string): void {
+  const box = state.boxes.get(boxId)!;
+  const from = state.now + box.greetingSeconds * 1000;
+  begin(call, state.now, { kind: 'recording', boxId, from });
+  setTimer(state, call, 'activity', from + box.maxMessageSeconds * 1000);
+  effect(state, {
+    kind: 'record',
+    callId: call.id,
+    boxId,
+    greetingSeconds: box.greetingSeconds,
+    maxMessageSeconds: box.maxMessageSeconds,
+  });
+  note(state, call, { kind: 'voicemail', boxId, name: box.name });
+}
+
+function joinConference(state: State, call: Call, roomId: string): void {
+  const room = state.rooms.get(roomId)!;
+  const others = [...state.calls.values()].filter(
+    ({ activity }) => activity.kind === 'conference' && activity.roomId === roomId,
+  ).length;
+  begin(call, state.now, { kind: 'conference', roomId });
+  call.answeredAt ??= state.now;
+  effect(state, {
+    kind: 'joinRoom',
+    callId: call.id,
+    leg: call.legs[0]!.id,
+    roomId,
+    tone: room.joinTone,
+  });
+  note(state, call, { kind: 'joinedRoom', name: room.name, others });
+}
+
+function receiveFax(state: State, call: Call, boxId: string): void {
+  const box = state.faxBoxes.get(boxId)!;
+  begin(call, state.now, { kind: 'receivingFax', boxId });
+  setTimer(state, call, 'activity', state.now + faxSeconds * 1000);
+  effect(state, { kind: 'receiveFax', callId: call.id, leg: call.legs[0]!.id, boxId });
+  note(state, call, { kind: 'faxTone', name: box.name });
+}

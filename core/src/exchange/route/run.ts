@@ -1,0 +1,151 @@
+import type { Destination } from '../../model/destination.ts';
+import type { CompiledPlan, CompiledStep } from '../../model/plan.ts';
+import { planTo, planWhenNobodyLifts } from '../../plan/compile.ts';
+import { stepBehind } from '../../plan/graph.ts';
+import { stepKinds } from '../../plan/registry.ts';
+import type { Next, StepKind } from '../../plan/step-kind.ts';
+import { begin } from '../calls/activity.ts';
+import type { Call, Frame } from '../calls/call.ts';
+import { endCall } from '../calls/ending.ts';
+import type { Refusal } from '../kernel/events.ts';
+import { note, play } from '../kernel/journal.ts';
+import { destinationName } from '../kernel/names.ts';
+import type { State } from '../kernel/state.ts';
+import { clearTimer, setTimer } from '../kernel/timers.ts';
+import { beginActivity } from './begin-activity.ts';
+import { contextOf } from './step-context.ts';
+
+/** Steps a call may pass without the caller doing anything, before the fallback is taken. */
+export const stepLimit = 100;
+
+type Config = Record<string, string>;
+
+/** Sends a call to a destination: whatever plan it was in, that destination's own leads it now. */
+export function sendTo(state: State, call: Call, destination: Destination): void {
+  call.noAnswerPath = null;
+  follow(state, call, planTo(destination));
+}
+
+/** A number of ours leads the call from here on. */
+export function followNumber(state: State, call: Call, plan: CompiledPlan): void {
+  call.noAnswerPath = null;
+  call.fallback = plan.fallback;
+  follow(state, call, plan);
+}
+
+/** The call pins the plan, which takes the place of the one it was in, and enters its first step. */
+function follow(state: State, call: Call, plan: CompiledPlan): void {
+  const frame: Frame = { plan, stepId: plan.start, memory: null };
+  call.route = [frame];
+  if (plan.start in plan.steps) enterStep(state, call, frame);
+  else sendTo(state, call, plan.fallback);
+}
+
+/** The call leaves its step by an exit. Where the plan leaves that open: `otherwise`, or what its kind says. */
+export function takeExit(state: State, call: Call, exit: string, otherwise: Destination | null): void {
+  const frame = call.route.at(-1);
+  if (frame === undefined) throw new Error(`call ${call.id} has no step to leave by ${exit}`);
+  const { plan, stepId } = frame;
+  const next = stepBehind(plan, stepId, exit);
+  if (next !== null) {
+    frame.stepId = next;
+    frame.memory = null;
+    return enterStep(state, call, frame);
+  }
+  if (otherwise !== null) return sendTo(state, call, otherwise);
+  const { kind, config } = stepOf(frame);
+  take(state, call, kind.whenOpen(exit, config));
+}
+
+function enterStep(state: State, call: Call, frame: Frame): void {
+  call.passed++;
+  if (call.passed > stepLimit) return runsInCircles(state, call);
+  const { kind, config } = stepOf(frame);
+  const destination = kind.destination(config);
+  if (destination !== null) {
+    call.lastDestination = destination;
+    note(state, call, { kind: 'sentTo', destination, name: destinationName(state, destination) });
+  }
+  call.queue = null;
+  take(state, call, kind.enter(contextOf(state, call), config));
+}
+
+/** Says it, and takes the fallback once; a caller who would still go round is turned away. */
+function runsInCircles(state: State, call: Call): void {
+  note(state, call, { kind: 'tooManySteps', steps: stepLimit });
+  const { fallback } = call;
+  if (fallback.kind === 'voicemail' && call.passed === stepLimit + 1 && state.boxes.has(fallback.id))
+    return beginActivity(state, call, { kind: 'record', boxId: fallback.id });
+  turnAway(state, call);
+}
+
+function take(state: State, call: Call, next: Next<unknown>): void {
+  if ('begin' in next) return beginActivity(state, call, next.begin);
+  if ('exit' in next) return takeExit(state, call, next.exit, null);
+  if ('goTo' in next) return sendTo(state, call, next.goTo);
+  if ('continueAs' in next) {
+    const plan = state.numbers.get(next.continueAs)?.plan ?? null;
+    return plan === null ? unroutable(state, call, 'unroutedNumber') : followNumber(state, call, plan);
+  }
+  if ('whenNobodyLifts' in next) {
+    const agent = state.agents.get(next.whenNobodyLifts);
+    return follow(
+      state,
+      call,
+      agent === undefined ? planTo({ kind: 'end' }) : planWhenNobodyLifts(agent.person, agent.revision),
+    );
+  }
+  if ('end' in next)
+    return next.end === 'turnedAway'
+      ? turnAway(state, call)
+      : unroutable(state, call, next.why ?? 'destinationGone');
+  rest(state, call, next.rest, next.until);
+}
+
+/** The call stays in its step. With no new instant, the one that was set still holds. */
+function rest(state: State, call: Call, memory: unknown, until: number | null): void {
+  call.route.at(-1)!.memory = memory;
+  if (call.activity.kind !== 'step') begin(call, state.now, { kind: 'step' });
+  if (until !== null) setTimer(state, call, 'activity', until);
+}
+
+/** A key of the caller in the step they rest in. */
+export function stepKeyPressed(state: State, call: Call, key: string): Refusal | null {
+  const frame = call.route.at(-1);
+  if (frame === undefined) return 'notExpected';
+  const { kind, config } = stepOf(frame);
+  const next = kind.on?.key?.(contextOf(state, call), config, frame.memory, key) ?? null;
+  if (next === null) return 'notExpected';
+  call.passed = 0;
+  if (!('rest' in next)) clearTimer(state, call, 'activity');
+  take(state, call, next);
+  return null;
+}
+
+/** The instant has come until which the call was to rest in its step. */
+export function stepTimedOut(state: State, call: Call): void {
+  const frame = call.route.at(-1)!;
+  const { kind, config } = stepOf(frame);
+  const next = kind.on?.timeout?.(contextOf(state, call), config, frame.memory);
+  if (next !== undefined) take(state, call, next);
+}
+
+function stepOf({ plan, stepId }: Frame): { kind: StepKind; config: Config } {
+  const step = plan.steps[stepId] as CompiledStep;
+  return { kind: stepKinds[step.kind], config: step.config as Config };
+}
+
+function turnAway(state: State, call: Call): void {
+  note(state, call, { kind: 'turnedAway' });
+  play(state, call, call.legs[0]!.id, 'notTaken');
+  endCall(state, call, 'exchange', 'turnedAway');
+}
+
+export function unroutable(
+  state: State,
+  call: Call,
+  why: 'unknownNumber' | 'unroutedNumber' | 'destinationGone',
+): void {
+  note(state, call, { kind: 'unroutable', why });
+  endCall(state, call, 'exchange', 'unroutable');
+}

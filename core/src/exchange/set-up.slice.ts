@@ -1,0 +1,56 @@
+import { DialPlan } from '../dialling/rules.ts';
+import type { Configuration } from '../model/configuration.ts';
+import { deriveRoutes } from './configuration.ts';
+import type { Slice } from './kernel/slice.ts';
+import type { State } from './kernel/state.ts';
+import { isForHelp } from './calls/activity.ts';
+import { Trunk } from './media/trunk.ts';
+
+export type Data = Pick<
+  Configuration,
+  'settings' | 'numbers' | 'voicemailBoxes' | 'trunks' | 'outsideNumbers' | 'rooms' | 'faxBoxes'
+> & { rules: readonly Configuration['rules'][number][] };
+
+/** What of the set-up is no agent, queue or campaign: items are data, and kept as they came. */
+export const setUpSlice: Slice<Data> = {
+  name: 'setUp',
+  version: 1,
+  migrate: {},
+  save: (state) => ({
+    settings: state.settings,
+    numbers: [...state.numbers.values()],
+    voicemailBoxes: [...state.boxes.values()],
+    trunks: [...state.trunks.values()].map((trunk) => trunk.item),
+    outsideNumbers: [...state.outsideNumbers.values()],
+    rooms: [...state.rooms.values()],
+    faxBoxes: [...state.faxBoxes.values()],
+    rules: state.dialPlan.rules,
+  }),
+  make: (data, state) => {
+    state.settings = data.settings;
+    for (const number of data.numbers) state.numbers.set(number.id, number);
+    for (const box of data.voicemailBoxes) state.boxes.set(box.id, box);
+    for (const trunk of data.trunks) state.trunks.set(trunk.id, new Trunk(trunk));
+    for (const outside of data.outsideNumbers) state.outsideNumbers.set(outside.id, outside);
+    for (const room of data.rooms) state.rooms.set(room.id, room);
+    for (const box of data.faxBoxes) state.faxBoxes.set(box.id, box);
+    state.dialPlan = new DialPlan(data.rules);
+  },
+  fill: () => undefined,
+  derive: deriveRoutes,
+  invariants: (state) => [...state.trunks.values()].flatMap((trunk) => brokenTrunk(state, trunk)),
+};
+
+function brokenTrunk(state: Readonly<State>, trunk: Trunk): string[] {
+  const { name, id, channels } = trunk.item;
+  const calls = [...state.calls.values()];
+  const used = calls.flatMap((call) => call.legs).filter((leg) => leg.trunkId === id);
+  const broken: string[] = [];
+  if (used.length !== trunk.inUse) broken.push(`${name} counts its channels wrongly`);
+  // Who comes in was put through by the provider, and who calls for help goes out all the same; else the exchange never
+  // dials beyond the limit.
+  const help = new Set(calls.filter(isForHelp).flatMap((call) => call.legs));
+  const dialled = used.filter((leg) => leg.party !== 'caller' && !help.has(leg)).length;
+  if (dialled > channels) broken.push(`${name} carries more calls than it has channels`);
+  return broken;
+}

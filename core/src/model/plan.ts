@@ -1,0 +1,25 @@
+import type { Destination } from './destination.ts';
+
+/**
+ * What happens to a caller, compiled: steps that are left by exits. Immutable and plain data; a call pins the one it
+ * began with. An exit that leads to no step is open: what follows then is said by its step's kind, or by what was left.
+ */
+export interface CompiledPlan {
+  id: string;
+  version: number;
+  /** The first step. */
+  start: string;
+  steps: Readonly<Record<string, CompiledStep>>;
+  /** Where the call goes when the plan runs in circles. */
+  fallback: Destination;
+}
+
+/** `config` is checked by its kind's fields; `exits` names the step each exit leads to. */
+export interface CompiledStep {
+  kind: StepKindName;
+  config: Readonly<Record<string, unknown>>;
+  exits: Readonly<Record<string, string>>;
+}
+
+export type StepKindName =
+  'ring' | 'otherPhones' | 'queue' | 'voicemail' | 'outside' | 'room' | 'fax' | 'goTo' | 'end';

@@ -1,0 +1,16 @@
+import type { StepKindName } from '../model/plan.ts';
+import type { StepKind } from './step-kind.ts';
+import { end } from './steps/end.ts';
+import { fax } from './steps/fax.ts';
+import { goTo } from './steps/go-to.ts';
+import { otherPhones } from './steps/other-phones.ts';
+import { outside } from './steps/outside.ts';
+import { queue } from './steps/queue.ts';
+import { ring } from './steps/ring.ts';
+import { room } from './steps/room.ts';
+import { voicemail } from './steps/voicemail.ts';
+
+/** The only list of kinds of steps. What goes in and comes out of a kind is of that kind: the list forgets it. */
+export const stepKinds = {
+  ...{ ring, otherPhones, queue, voicemail, outside, room, fax, goTo, end },
+} as unknown as Readonly<Record<StepKindName, StepKind>>;

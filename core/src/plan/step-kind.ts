@@ -1,0 +1,80 @@
+import type { Destination } from '../model/destination.ts';
+import type { RoomItem } from '../model/configuration.ts';
+import type { ConfigOf, Fields, ItemKind } from './fields.ts';
+import type { StepKindName } from '../model/plan.ts';
+
+/** A way out of a step. An exit that somebody must connect is a finding while it is open. */
+export interface Exit {
+  name: string;
+  label: string;
+}
+
+/** What a call rests in until it leaves the step; the exchange knows how to begin each and by which exit it ends. */
+export type Begin =
+  | { kind: 'ring'; personId: string }
+  | { kind: 'ringOtherPhone'; personId: string }
+  | { kind: 'wait'; queueId: string }
+  | { kind: 'record'; boxId: string }
+  | { kind: 'dialOut'; outsideId: string }
+  | { kind: 'conference'; roomId: string }
+  | { kind: 'receiveFax'; boxId: string };
+
+/** What becomes of a call in a step. */
+export type Next<Memory> =
+  /** It stays in the step, which remembers this, until the caller does something or the instant has come. */
+  | { rest: Memory; until: number | null }
+  | { begin: Begin }
+  | { exit: string }
+  /** On to another destination, or in the plan of another number of ours: it takes the place of this one. */
+  | { goTo: Destination }
+  | { continueAs: string }
+  /** What follows when nobody lifts a call meant for this person. */
+  | { whenNobodyLifts: string }
+  | { end: 'turnedAway' | 'unroutable'; why: 'destinationGone' | 'unroutedNumber' | null };
+
+/** What a step sees of the exchange, and may do to the call in it. */
+export interface StepContext {
+  readonly now: number;
+  /** Whether it is there; of a number, whether it leads anywhere. */
+  has(kind: ItemKind, id: string): boolean;
+  room(id: string): RoomItem | undefined;
+  play(prompt: 'enterPin'): void;
+  note(record: { kind: 'wrongPin'; tries: number }): void;
+}
+
+/** How items are called now. */
+export type Names = (kind: ItemKind, id: string) => string;
+
+/**
+ * One kind of step, in one file. Its exits are the only knowledge of what can follow it: the editor draws them, the
+ * check walks them, the run leaves by them.
+ */
+export interface StepKind<F extends Fields = Fields, Memory = unknown> {
+  readonly kind: StepKindName;
+  /** As the shelf and the list call it. */
+  readonly word: string;
+  readonly fields: F;
+  exits(config: ConfigOf<F>): readonly Exit[];
+  /** Where the step sends the call, as stories and facts name it; null for a step that sends it nowhere. */
+  destination(config: ConfigOf<F>): Destination | null;
+  enter(context: StepContext, config: ConfigOf<F>): Next<Memory>;
+  /** What follows an exit that the plan leaves open. */
+  whenOpen(exit: string, config: ConfigOf<F>): Next<Memory>;
+  /** What a call that rests in the step does about what happens; null for what it does not expect. */
+  on?: {
+    key?(context: StepContext, config: ConfigOf<F>, memory: Memory, key: string): Next<Memory> | null;
+    timeout?(context: StepContext, config: ConfigOf<F>, memory: Memory): Next<Memory>;
+  };
+  /** What the step does, in the words of a list. */
+  describe(config: ConfigOf<F>, names: Names): string;
+}
+
+/** The item is not there any more; a plan may say what follows. */
+export const gone: Exit = { name: 'gone', label: 'it is gone' };
+
+/** What follows an open exit unless its kind knows better: the call ends, and it is said why. */
+export function endWhenOpen(exit: string): Next<never> {
+  return exit === gone.name
+    ? { end: 'unroutable', why: 'destinationGone' }
+    : { end: 'turnedAway', why: null };
+}

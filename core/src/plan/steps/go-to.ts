@@ -1,0 +1,17 @@
+import { endWhenOpen, type StepKind } from '../step-kind.ts';
+
+const fields = { numberId: { type: 'item', of: 'number', label: 'Number' } } as const;
+
+/** Goes on in the plan of another number of ours. */
+export const goTo: StepKind<typeof fields, never> = {
+  kind: 'goTo',
+  word: 'Go to plan',
+  fields,
+  exits: () => [{ name: 'unrouted', label: 'the number leads nowhere' }],
+  destination: ({ numberId }) => ({ kind: 'number', id: numberId }),
+  enter: (context, { numberId }) =>
+    context.has('number', numberId) ? { continueAs: numberId } : { exit: 'unrouted' },
+  whenOpen: (exit) =>
+    exit === 'unrouted' ? { end: 'unroutable', why: 'unroutedNumber' } : endWhenOpen(exit),
+  describe: ({ numberId }, names) => `Go on as ${names('number', numberId)}`,
+};

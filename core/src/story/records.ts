@@ -1,0 +1,161 @@
+import type { Candidates, ReachedBy } from '../distribute/candidates.ts';
+import type { ChosenBecause } from '../distribute/decide.ts';
+import type { Reason } from '../distribute/eligibility.ts';
+import type { Destination } from '../model/destination.ts';
+import type { Pace } from '../outbound/pacing.ts';
+import type { CallResult, EndedBy, LegFailure, RecordFacts } from './facts.ts';
+
+/** How much the host wants to be told. Explaining never touches the state. */
+export type Detail = 'none' | 'bounded' | 'full';
+
+/** Why a queue sent a caller on. */
+export type SentOnBecause = 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | 'queueRetired';
+
+/** Why an offer came to nothing. */
+export type NotTaken =
+  LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp';
+
+/** What was decided or happened, and why. */
+export type RecordBody =
+  | {
+      kind: 'arrived';
+      to: string;
+      from: string;
+      callerName: string | null;
+      numberId: string | null;
+      label: string | null;
+      planVersion: number | null;
+      record: RecordFacts | null;
+    }
+  /** A campaign dials a contact: how many agents were free, how many calls in the air, and what that allows. */
+  | {
+      kind: 'launched';
+      campaignId: string;
+      campaignName: string;
+      contactName: string;
+      to: string;
+      callerId: string;
+      trunkName: string;
+      attempt: number;
+      pace: Pace;
+      free: number;
+      inAir: number;
+      reservedName: string | null;
+      record: RecordFacts | null;
+    }
+  /** A contact lifted; then who it was, when the greeting is over. */
+  | { kind: 'contactLifted'; rangMs: number }
+  | { kind: 'greeted'; by: 'person' | 'machine'; greetingMs: number; withinMs: number }
+  | { kind: 'noAgentInTime'; afterMs: number }
+  | { kind: 'optedOut'; how: 'key' | 'list' }
+  /** A line to an agent's outside number. */
+  | { kind: 'lineDialled'; personId: string; name: string; to: string; trunkName: string }
+  | { kind: 'lineHeld'; personId: string; name: string }
+  | { kind: 'unroutable'; why: 'unknownNumber' | 'unroutedNumber' | 'destinationGone' }
+  /** Somebody of ours dialled; then how it goes out, over which trunk, and what came of it. */
+  | { kind: 'dialledBy'; personId: string; name: string; to: string }
+  | { kind: 'noRoute'; why: 'noMatch' | 'notDialable' }
+  | { kind: 'routeChosen'; digits: string; name: string; ruleName: string | null; emergency: boolean }
+  | { kind: 'outsideRings'; trunkName: string; callerId: string }
+  | { kind: 'trunkFailed'; trunkName: string; cause: LegFailure }
+  | { kind: 'forwarded'; name: string; rangMs: number }
+  /** A conference room, its door, and a fax box. */
+  | { kind: 'wrongPin'; tries: number }
+  | { kind: 'joinedRoom'; name: string; others: number }
+  | { kind: 'faxTone'; name: string }
+  | { kind: 'faxReceived'; pages: number }
+  | { kind: 'sentTo'; destination: Destination; name: string }
+  | {
+      kind: 'enteredQueue';
+      queueId: string;
+      name: string;
+      ahead: number;
+      signedIn: number;
+      /** The usages out of this queue that were not taken on entering. */
+      otherwise: { because: SentOnBecause; limit: number | null; name: string }[];
+    }
+  /** `chosen` is null when nobody is eligible and the caller waits. */
+  | {
+      kind: 'decision';
+      queueId: string;
+      queueName: string;
+      chosen: string | null;
+      chosenName: string | null;
+      why: ChosenBecause;
+      /** Who looks after the caller's record, when the queue prefers that person and it was not they. */
+      owner: { personId: string; name: string } | null;
+      candidates: Candidates;
+      /** Names of the listed candidates, so that a story can be read after they are renamed. */
+      names: Record<string, string>;
+      ringSeconds: number;
+    }
+  | {
+      kind: 'directDecision';
+      personId: string;
+      name: string;
+      rings: boolean;
+      reasons: Reason[];
+      ringSeconds: number;
+      /** What follows when nobody lifts, step by step. */
+      otherwise: string[];
+    }
+  /** Another phone of the person the call is meant for. */
+  | {
+      kind: 'ringsElsewhere';
+      personId: string;
+      name: string;
+      phone: ReachedBy;
+      ringSeconds: number;
+    }
+  | {
+      kind: 'notTaken';
+      personId: string;
+      name: string;
+      reason: NotTaken;
+      rangMs: number;
+      backOffUntil: number | null;
+      setAway: boolean;
+    }
+  /** Somebody lifted at an outside number and is asked for the key that accepts. */
+  | { kind: 'askedToAccept'; personId: string; name: string; to: string; rangMs: number }
+  | {
+      kind: 'answered';
+      personId: string;
+      name: string;
+      rangMs: number;
+      waitedMs: number;
+      phone: ReachedBy | null;
+    }
+  | { kind: 'pickedUp'; personId: string; name: string; fromId: string; fromName: string; rangMs: number }
+  | {
+      kind: 'transferred';
+      personId: string;
+      name: string;
+      to: string;
+      toId: string | null;
+      talkedMs: number;
+      attended: boolean;
+    }
+  /** A colleague is rung to be told of the caller, lifts and hears, or the caller comes back to who told. */
+  | { kind: 'consultationBegun'; personId: string; name: string; toId: string; toName: string }
+  | { kind: 'consulted'; personId: string; name: string; byName: string; rangMs: number }
+  | { kind: 'transferCancelled'; personId: string; name: string; why: 'retrieved' | 'notTaken' | 'hungUp' }
+  | { kind: 'held'; personId: string; name: string; by: string }
+  | { kind: 'resumed'; personId: string; name: string }
+  | { kind: 'sentOn'; queueId: string; name: string; because: SentOnBecause; limit: number | null }
+  | { kind: 'tooManySteps'; steps: number }
+  | { kind: 'voicemail'; boxId: string; name: string }
+  | { kind: 'turnedAway' }
+  | {
+      kind: 'ended';
+      by: EndedBy;
+      result: CallResult;
+      talkedMs: number;
+      messageMs: number | null;
+      wrapUpSeconds: number | null;
+    };
+
+/** What happened at one instant (UTC milliseconds) of one call. A call's story is these in order. */
+export type StoryRecord = { callId: string; at: number } & RecordBody;
+
+export type StoryRecordKind = StoryRecord['kind'];

@@ -1,0 +1,44 @@
+import type { ActivityKind } from '@night-bell/core/exchange/calls/activity';
+import type { Call } from '@night-bell/core/exchange/calls/call';
+
+/** What a call is at, in the words that pages know. */
+export type CallStage =
+  | 'routing'
+  | 'waiting'
+  | 'ringing'
+  | 'talking'
+  | 'voicemail'
+  | 'dialling'
+  | 'greeting'
+  | 'announcement'
+  | 'held'
+  | 'forwarding'
+  | 'forwarded'
+  | 'roomDoor'
+  | 'inRoom'
+  | 'fax'
+  | 'ended';
+
+const stages: Record<ActivityKind, CallStage> = {
+  // The only step a call rests in so far asks for the PIN of a conference room.
+  step: 'roomDoor',
+  waiting: 'waiting',
+  offered: 'ringing',
+  bridged: 'talking',
+  consulting: 'talking',
+  recording: 'voicemail',
+  dialOut: 'forwarding',
+  bridgedOutside: 'forwarded',
+  conference: 'inRoom',
+  receivingFax: 'fax',
+  contactRings: 'dialling',
+  greeting: 'greeting',
+  announcement: 'announcement',
+  lineOffered: 'ringing',
+  lineHeld: 'held',
+  ended: 'ended',
+};
+
+export function stageOf(call: Call): CallStage {
+  return stages[call.activity.kind];
+}
