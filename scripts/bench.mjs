@@ -1,5 +1,6 @@
 /** npm run bench: every figure beside a baseline of the same run. See docs/benchmarks.md. */
-import { readdirSync, readFileSync, rmSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { ensureBuilt } from './lib/build.mjs';
@@ -9,11 +10,15 @@ import { project, run } from './lib/run.mjs';
 import { say } from './lib/say.mjs';
 
 ensureNodePackages();
+const { buildSync } = await import('esbuild');
 ensurePostgres();
 ensureBuilt();
 
 say('\nExchange');
-let code = await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/exchange.bench.ts']);
+const landed = landedEngine();
+let code = await run('node', [bundled('core/bench/exchange.bench.ts')], {
+  env: { ...process.env, ...(landed === null ? {} : { NIGHT_BELL_LANDED: landed }) },
+});
 say('\nDialling rules');
 code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/dialling.bench.ts']);
 
@@ -49,6 +54,32 @@ try {
 say('\nFirst page');
 firstPage();
 process.exit(code === 0 ? 0 : 1);
+
+/** The engine as it landed before it was opened up, from the history; null where the history does not reach back. */
+function landedEngine() {
+  const folder = join(project, '.data', 'landed');
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  try {
+    execFileSync('tar', ['-x', '-C', folder], {
+      input: execFileSync('git', ['archive', 'ca4f1d5', 'core/src'], { cwd: project, maxBuffer: 1e9 }),
+    });
+  } catch {
+    return null;
+  }
+  return bundled(join(folder, 'core/src/exchange/exchange.ts'));
+}
+
+/** As it runs in earnest: one file of plain JavaScript. */
+function bundled(entry) {
+  const name = entry.replaceAll(/[^a-z]+/g, '-');
+  const file = join(project, '.data', `bench${name}.mjs`);
+  buildSync({
+    ...{ entryPoints: [entry], outfile: file, bundle: true, platform: 'node', format: 'esm' },
+    ...{ conditions: ['source'], logLevel: 'error' },
+  });
+  return file;
+}
 
 /** What the browser loads before anybody signed in, and then for the first page behind it, gzipped. */
 function firstPage() {

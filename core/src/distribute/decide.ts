@@ -5,11 +5,11 @@ export type ChosenBecause =
   'onlyOne' | DistributionKind | 'triedAllOthers' | 'recordOwner' | 'reservedForThis' | 'nobodyEligible';
 
 /** Who is asked for. */
-export interface Wanted<M> {
+export interface Wanted<M extends { readonly personId: string }> {
   /** Comes before everybody else, when they can take it and were not tried: the record's owner, or who was reserved. */
   first?: { member: M; because: 'recordOwner' | 'reservedForThis' } | null;
-  /** Whether somebody was tried for this call already. */
-  wasTried(member: M): boolean;
+  /** Who was tried for this call already. */
+  tried: readonly string[];
   /** Whether an eligible member can take this call: a contact's needs a phone that answers by itself. */
   fits(member: M): boolean;
   /** How many of the eligible fit. */
@@ -23,17 +23,18 @@ export interface Wanted<M> {
  * first by their own right; then who was not tried yet; and when everybody was, the first of all again. Null when nobody
  * fits. Reads, never changes (docs/definitions.md, "Choice").
  */
-export function decide<M>(
+export function decide<M extends { readonly personId: string }>(
   eligible: Iterable<M>,
   wanted: Wanted<M>,
 ): { member: M; why: ChosenBecause } | null {
   const { first = null } = wanted;
-  if (first !== null && wanted.fits(first.member) && !wanted.wasTried(first.member))
+  if (first !== null && wanted.fits(first.member) && !wanted.tried.includes(first.member.personId))
     return { member: first.member, why: first.because };
   let again: M | null = null;
   for (const member of eligible) {
     if (!wanted.fits(member)) continue;
-    if (!wanted.wasTried(member)) return { member, why: wanted.fitting === 1 ? 'onlyOne' : wanted.because };
+    if (!wanted.tried.includes(member.personId))
+      return { member, why: wanted.fitting === 1 ? 'onlyOne' : wanted.because };
     again ??= member;
   }
   return again === null ? null : { member: again, why: 'triedAllOthers' };

@@ -8,16 +8,18 @@ import type {
   TrunkItem,
 } from '../model/configuration.ts';
 import { Agent, type Phone } from './agents/agent.ts';
+import { deriveTrunkAgents } from './agents/agents.slice.ts';
 import { closePersistentLine } from './agents/persistent-line.ts';
 import { lookAtPhonesAgain, refreshPhoneFacts } from './agents/phones.ts';
 import { forgetAgent, takeOffDuty } from './agents/presence.ts';
 import { joinQueue, leaveQueueOf, reindexAgent } from './agents/reindex.ts';
 import type { State } from './kernel/state.ts';
-import { serveLater } from './kernel/work-list.ts';
+import { serveLater } from './kernel/later.ts';
 import { Trunk } from './media/trunk.ts';
 import { leaveRinging } from './offers/outcome.ts';
 import { Campaign } from './outbound/campaign.ts';
 import { cancelReservation } from './outbound/in-air.ts';
+import { linkCampaigns } from './outbound/outbound.slice.ts';
 import { askAfresh, stopCampaign } from './outbound/supply.ts';
 import { Membership, QueueState } from './queues/queue.ts';
 import { emptyQueue } from './queues/waiting.ts';
@@ -27,7 +29,10 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   if (changes.settings !== undefined) state.settings = changes.settings;
   for (const box of changes.voicemailBoxes ?? []) state.boxes.set(box.id, box);
   for (const trunk of changes.trunks ?? []) changeTrunk(state, trunk);
-  for (const person of changes.people ?? []) changePerson(state, person);
+  const fresh = new Set<Agent>();
+  for (const person of changes.people ?? []) changePerson(state, person, fresh);
+  if (fresh.size > 0)
+    for (const phone of state.phones.values()) if (isOneOf(state, phone, fresh)) givePhone(state, phone);
   for (const phone of changes.phones ?? []) changePhone(state, phone);
   for (const queue of changes.queues ?? []) changeQueue(state, queue);
   for (const number of changes.numbers ?? []) state.numbers.set(number.id, number);
@@ -38,6 +43,7 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
   for (const id of changes.gone ?? []) remove(state, id);
   deriveRoutes(state);
+  linkCampaigns(state);
   if (changes.phones !== undefined || changes.trunks !== undefined || changes.gone !== undefined)
     refreshOutside(state);
 }
@@ -77,21 +83,19 @@ function refreshOutside(state: State): void {
   }
 }
 
-export function deriveTrunkAgents(state: State): void {
-  for (const trunk of state.trunks.values()) trunk.agents.clear();
-  for (const phone of state.phones.values()) {
-    const agent = state.agents.get(phone.item.personId);
-    if (phone.item.kind === 'outside' && agent !== undefined)
-      state.trunks.get(phone.item.trunkId ?? '')?.agents.add(agent);
-  }
+/** Somebody who comes back may find phones of theirs that stayed. */
+function isOneOf(state: State, phone: Phone, fresh: ReadonlySet<Agent>): boolean {
+  const agent = state.agents.get(phone.item.personId);
+  return agent !== undefined && fresh.has(agent);
 }
 
-function changePerson(state: State, person: PersonItem): void {
+function changePerson(state: State, person: PersonItem, made: Set<Agent>): void {
   const agent = state.agents.get(person.id);
   if (agent === undefined) {
     const fresh = new Agent(person);
     fresh.presenceSince = state.now;
     state.agents.set(person.id, fresh);
+    made.add(fresh);
     return;
   }
   agent.person = person;
@@ -114,9 +118,10 @@ function changePhone(state: State, item: PhoneItem): void {
     }
     return;
   }
-  const phone = {
+  const phone: Phone = {
     item,
-    registration: 'unregistered' as const,
+    order: state.phoneCount++,
+    registration: 'unregistered',
     since: state.now,
     why: 'never registered',
     address: null,
@@ -129,7 +134,8 @@ function changePhone(state: State, item: PhoneItem): void {
 function givePhone(state: State, phone: Phone): void {
   const agent = state.agents.get(phone.item.personId);
   if (agent === undefined) return;
-  agent.phones = [...state.phones.values()].filter((each) => each.item.personId === phone.item.personId);
+  agent.phones.push(phone);
+  agent.phones.sort((one, other) => one.order - other.order);
   lookAtPhonesAgain(state, agent);
 }
 

@@ -1,4 +1,4 @@
-import { consultedIn } from './calls/activity.ts';
+import { consultedIn } from './calls/resting.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { Exchange } from './exchange.ts';

@@ -20,7 +20,7 @@ import { setAway, signOut } from './duty.ts';
 import type { Effect } from './kernel/effects.ts';
 import type { ExchangeEvent, Refusal } from './kernel/events.ts';
 import { emptyState, type State } from './kernel/state.ts';
-import { clearTimer, type Timer, type TimerName, timerPhase } from './kernel/timers.ts';
+import { clearTimer, type Timer, type TimerName } from './kernel/timers.ts';
 import { noAgentInTime, optOut } from './outbound/contacts.ts';
 import { launchDue } from './outbound/launch.ts';
 import { contactsChanged, knowTallies, takeContacts } from './outbound/supply.ts';
@@ -148,14 +148,13 @@ export class Exchange {
   private fireDue(at: number, then: 'all' | 'releases'): void {
     const state = this.state;
     for (let timer = state.timers.peek(); timer !== undefined && timer.at <= at;) {
-      if (timer.at === at && then === 'releases' && timerPhase[timer.name] > 0) return;
+      if (timer.at === at && then === 'releases' && timer.phase > 0) return;
       state.now = Math.max(state.now, timer.at);
       state.atHand = timer.owner as State['atHand'];
       fire(state, timer);
       const next = state.timers.peek();
       // All releases of one instant come before anybody is chosen: who is free then is free for all callers.
-      if (next === undefined || next.at !== timer.at || timerPhase[next.name] !== timerPhase[timer.name])
-        settle(state);
+      if (next === undefined || next.at !== timer.at || next.phase !== timer.phase) settle(state);
       timer = state.timers.peek();
     }
   }
@@ -253,8 +252,7 @@ function settle(state: State): void {
 
 function drain(state: State): void {
   const { workList } = state;
-  for (let i = 0; i < workList.length; i++) {
-    const next = workList[i]!;
+  for (let next = workList.take(); next !== null; next = workList.take()) {
     state.atHand = 'call' in next ? next.call : next;
     if (next instanceof Agent) serveAgent(state, next);
     else if (next instanceof Call) serveCall(state, next);
@@ -262,7 +260,6 @@ function drain(state: State): void {
     else if ('to' in next) sendTo(state, next.call, next.to);
     else takeExit(state, next.call, next.exit, next.otherwise);
   }
-  workList.length = 0;
 }
 
 /** An exchange that has taken in `configuration` as its first event, at `at`. */

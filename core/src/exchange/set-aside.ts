@@ -6,8 +6,8 @@ import { effect, note, release } from './kernel/journal.ts';
 import type { State } from './kernel/state.ts';
 import { resumeHeld } from './media/hearing.ts';
 import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
-import { offerOf } from './calls/activity.ts';
-import { serveLater } from './kernel/work-list.ts';
+import { offerOf } from './calls/resting.ts';
+import { serveLater } from './kernel/later.ts';
 
 /** Calls and people by id. */
 export interface Named {
@@ -86,7 +86,9 @@ function endAsLost(state: State, call: Call): void {
   const facts = factsOf(state, call, 'exchange', 'lost');
   for (const leg of call.legs) release(state, call, leg.id, 'normal');
   const { talkedMs, messageMs } = facts;
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     ...{ kind: 'ended', by: 'exchange', result: 'lost', talkedMs, messageMs },
     wrapUpSeconds: null,
   });

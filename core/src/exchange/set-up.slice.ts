@@ -3,7 +3,7 @@ import type { Configuration } from '../model/configuration.ts';
 import { deriveRoutes } from './configuration.ts';
 import type { Slice } from './kernel/slice.ts';
 import type { State } from './kernel/state.ts';
-import { isForHelp } from './calls/activity.ts';
+import { isForHelp } from './calls/resting.ts';
 import { Trunk } from './media/trunk.ts';
 
 export type Data = Pick<

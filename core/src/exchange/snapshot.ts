@@ -89,7 +89,7 @@ export function migrateSlices(snapshot: ExchangeSnapshot): ExchangeSnapshot {
 export function brokenInvariants(state: Readonly<State>): string[] {
   return [
     ...each.flatMap(([, slice]) => slice.invariants(state)),
-    ...(state.workList.length === 0 ? [] : ['something is left to do between events']),
+    ...(state.workList.isEmpty ? [] : ['something is left to do between events']),
     ...state.timers
       .values()
       .filter((timer) => timer.at < state.now)

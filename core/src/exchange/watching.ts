@@ -1,5 +1,5 @@
 import type { OwnCall, Watched } from '../phones/line-keys.ts';
-import { consultedIn } from './calls/activity.ts';
+import { consultedIn } from './calls/resting.ts';
 import type { Call } from './calls/call.ts';
 import type { State } from './kernel/state.ts';
 import { legOf } from './media/leg.ts';

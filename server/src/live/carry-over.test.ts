@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { consultedIn, offerOf } from '@night-bell/core/exchange/calls/activity';
+import { consultedIn, offerOf } from '@night-bell/core/exchange/calls/resting';
 import { stageOf } from './call-stage.ts';
 import { brokenInvariants } from '@night-bell/core/exchange/snapshot';
 import type { NightBell } from '../app.ts';

@@ -5,7 +5,7 @@ import type { Call } from '@night-bell/core/exchange/calls/call';
 import type { State } from '@night-bell/core/exchange/kernel/state';
 import { legOf } from '@night-bell/core/exchange/media/leg';
 import type { Direction } from '@night-bell/core/story/facts';
-import { consultedIn, offerOf } from '@night-bell/core/exchange/calls/activity';
+import { consultedIn, offerOf } from '@night-bell/core/exchange/calls/resting';
 import { localDay } from '@night-bell/core/hours/zone-clock';
 import { abandonDays, abandonRate, type Pace, paceOf } from '@night-bell/core/outbound/pacing';
 import { type CallStage, stageOf } from './call-stage.ts';

@@ -12,6 +12,8 @@ import type { Membership } from '../queues/queue.ts';
 /** A phone of a person. Only kinds that register have a registration that ever changes. */
 export interface Phone {
   item: PhoneItem;
+  /** Its place among all phones: those of a person stand in it. */
+  order: number;
   registration: 'registered' | 'unregistered' | 'refused';
   since: number;
   /** Why it is refused or unregistered, as the registrar said. */
@@ -55,7 +57,7 @@ export class Agent implements AgentFacts, TimerOwner {
   memberships: Membership[] = [];
   /** Index into reasonCodes of the first reason against in every queue, -1 when there is none. */
   firstReason = 0;
-  timers: Timer[] = [];
+  timers: Timer | null = null;
 
   constructor(person: PersonItem) {
     this.person = person;

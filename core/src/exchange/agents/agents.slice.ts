@@ -1,5 +1,5 @@
 import { firstReasonIndex } from '../../distribute/eligibility.ts';
-import { isForHelp, offerOf } from '../calls/activity.ts';
+import { isForHelp, offerOf } from '../calls/resting.ts';
 import {
   asIs,
   callId,
@@ -54,6 +54,7 @@ export type SavedAgent = SavedBy<typeof codecs>;
 
 const phoneCodecs = {
   item: asIs<Phone['item']>(),
+  order: derived,
   registration: asIs<Phone['registration']>(),
   since: asIs<number>(),
   why: asIs<string>(),
@@ -75,7 +76,7 @@ export const agentsSlice: Slice<Data> = {
   }),
   make: ({ agents, phones }, state) => {
     for (const { person } of agents) state.agents.set(person.id, new Agent(person));
-    for (const saved of phones) state.phones.set(saved.item.id, { ...saved });
+    for (const saved of phones) state.phones.set(saved.item.id, { ...saved, order: state.phoneCount++ });
   },
   fill: ({ agents }, state, links) => {
     for (const saved of agents) loadFields(codecs, state.agents.get(saved.person.id)!, saved, links);

@@ -1,12 +1,14 @@
 import type { LegFailure } from '../../story/facts.ts';
-import { type ActivityOf, begin } from '../calls/activity.ts';
-import { beginCall, type Call } from '../calls/call.ts';
+import type { ActivityOf } from '../calls/activity.ts';
+import { begin } from '../calls/resting.ts';
+import { beginCall } from '../calls/begin-call.ts';
+import type { Call } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import { note, play, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import { addLeg, type Leg } from '../media/leg.ts';
 import { askToAccept } from '../offers/answering.ts';
 import type { Offer } from '../offers/offer.ts';
@@ -48,7 +50,9 @@ export function askPersistentLine(
   agent.ringing = call;
   agent.ringingSince = state.now;
   armOffer(state, call, offer);
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'lineDialled',
     personId: agent.person.id,
     name: agent.person.name,
@@ -88,7 +92,13 @@ export function lineAccepted(state: State, call: Call, leg: Leg, key: string): R
   leg.state = 'connected';
   leg.since = state.now;
   play(state, call, leg.id, 'lineHeld');
-  note(state, call, { kind: 'lineHeld', personId: agent.person.id, name: agent.person.name });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'lineHeld',
+    personId: agent.person.id,
+    name: agent.person.name,
+  });
   lookAtPhonesAgain(state, agent);
   return null;
 }

@@ -2,7 +2,7 @@ import type { ReachedBy } from '../../distribute/candidates.ts';
 import type { PhoneFacts } from '../../distribute/eligibility.ts';
 import type { Refusal } from '../kernel/events.ts';
 import type { State } from '../kernel/state.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import type { Agent, Phone } from './agent.ts';
 import { signIn } from './presence.ts';
 import { reindexAgent } from './reindex.ts';
@@ -87,7 +87,8 @@ function phoneFacts(state: State, agent: Agent): PhoneFacts {
 
 /** The phone that would ring for this agent: the chosen one, or the first in ring order that can be reached. */
 export function ringingPhone(state: Readonly<State>, agent: Agent): Phone | undefined {
-  return eligiblePhones(agent).find((phone) => isReachable(state, phone));
+  for (const phone of eligiblePhones(agent)) if (isReachable(state, phone)) return phone;
+  return undefined;
 }
 
 /** All that could ring for this agent now, in ring order. */

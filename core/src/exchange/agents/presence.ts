@@ -1,7 +1,7 @@
 import type { Refusal } from '../kernel/events.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimers, setTimer, clearTimer } from '../kernel/timers.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import type { Agent } from './agent.ts';
 import { reindexAgent } from './reindex.ts';
 

@@ -1,6 +1,5 @@
 import type { Agent } from '../agents/agent.ts';
 import type { Offer } from '../offers/offer.ts';
-import type { Call } from './call.ts';
 
 /** A call on its way out over trunks: what is sent, and which trunks have not been tried. Data as it is. */
 export interface RouteAttempt {
@@ -50,27 +49,29 @@ export type ActivityKind = Activity['kind'];
 
 export type ActivityOf<Kind extends ActivityKind> = Extract<Activity, { kind: Kind }>;
 
-export function begin(call: Call, at: number, body: ActivityBody): void {
-  call.activity = { ...body, since: at };
+/** All activities have one shape in memory, so that asking a call what it rests in costs nothing. */
+export class ActivityShape {
+  readonly kind: ActivityKind;
+  readonly since: number;
+  offer: Offer | null;
+  consulted: Agent | null;
+  readonly attempt: RouteAttempt | null;
+  readonly boxId: string | null;
+  readonly from: number | null;
+  readonly roomId: string | null;
+
+  constructor(at: number, body: Partial<ActivityShape> & { kind: ActivityKind }) {
+    this.kind = body.kind;
+    this.since = at;
+    this.offer = body.offer ?? null;
+    this.consulted = body.consulted ?? null;
+    this.attempt = body.attempt ?? null;
+    this.boxId = body.boxId ?? null;
+    this.from = body.from ?? null;
+    this.roomId = body.roomId ?? null;
+  }
 }
 
-/** The offer that rings now; null when nobody is rung for this call. */
-export function offerOf(call: Call): Offer | null {
-  const { activity } = call;
-  return 'offer' in activity ? activity.offer : null;
-}
-
-/** The colleague who is told of the caller, or rung for that. */
-export function consultedIn(call: Call): Agent | null {
-  return call.activity.kind === 'consulting' ? call.activity.consulted : null;
-}
-
-export function routeAttemptOf(call: Call): RouteAttempt | null {
-  const { activity } = call;
-  return 'attempt' in activity ? activity.attempt : null;
-}
-
-/** Whether the call asks for help. */
-export function isForHelp(call: Call): boolean {
-  return routeAttemptOf(call)?.emergency === true;
+export function activityAt(at: number, body: ActivityBody): Activity {
+  return new ActivityShape(at, body) as Activity;
 }

@@ -4,7 +4,6 @@ import type { CompiledPlan } from '../../model/plan.ts';
 import type { Direction, RecordFacts, TrunkUsage } from '../../story/facts.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { LeasedContact } from '../kernel/events.ts';
-import type { State } from '../kernel/state.ts';
 import type { Timer, TimerOwner } from '../kernel/timers.ts';
 import type { Bridge } from '../media/bridge.ts';
 import type { Leg } from '../media/leg.ts';
@@ -35,7 +34,6 @@ export interface CallStart {
   from: string;
   callerName: string | null;
   priority?: number;
-  at: number;
   standIn?: boolean;
   record?: RecordFacts | null;
   campaign?: Campaign | null;
@@ -99,27 +97,20 @@ export class Call implements HeapNode, TimerOwner {
   greetedAt: number | null = null;
   /** Somebody answered and no agent came in time. */
   abandoned = false;
-  timers: Timer[] = [];
+  timers: Timer | null = null;
 
-  constructor(start: CallStart) {
+  constructor(start: CallStart, at: number, activity: Activity) {
     this.id = start.id;
     this.direction = start.direction;
     this.to = start.to;
     this.from = start.from;
     this.callerName = start.callerName;
     this.priority = start.priority ?? 0;
-    this.arrivedAt = start.at;
-    this.activity = { kind: 'step', since: start.at };
+    this.arrivedAt = at;
+    this.activity = activity;
     this.standIn = start.standIn ?? false;
     this.record = start.record ?? null;
     this.campaign = start.campaign ?? null;
     this.contact = start.contact ?? null;
   }
-}
-
-/** A call that begins now. */
-export function beginCall(state: State, start: Omit<CallStart, 'at'>): Call {
-  const call = new Call({ ...start, at: state.now });
-  state.calls.set(call.id, call);
-  return call;
 }

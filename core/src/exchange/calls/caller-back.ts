@@ -4,7 +4,7 @@ import type { State } from '../kernel/state.ts';
 import { connect, resumeCaller } from '../media/hearing.ts';
 import { legOf } from '../media/leg.ts';
 import type { Call } from './call.ts';
-import { begin } from './activity.ts';
+import { begin } from './resting.ts';
 
 /** The consultation is over, and the caller is with the one they talked with again. */
 export function callerBack(
@@ -16,7 +16,9 @@ export function callerBack(
   begin(call, call.activity.since, { kind: 'bridged' });
   resumeCaller(state, call);
   connect(state, call, call.legs[0]!, legOf(call, agent));
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'transferCancelled',
     personId: agent.person.id,
     name: agent.person.name,

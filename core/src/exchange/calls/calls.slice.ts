@@ -19,7 +19,9 @@ import {
 import type { Slice } from '../kernel/slice.ts';
 import { timerOf } from '../kernel/timers.ts';
 import type { Offer } from '../offers/offer.ts';
-import { type Activity, type ActivityBody, consultedIn, offerOf } from './activity.ts';
+import type { Agent } from '../agents/agent.ts';
+import { type Activity, activityAt, type ActivityBody } from './activity.ts';
+import { consultedIn, offerOf } from './resting.ts';
 import { Call, type Frame } from './call.ts';
 
 interface SavedOffer extends Omit<Offer, 'parts'> {
@@ -47,28 +49,20 @@ const offer: Codec<Offer, SavedOffer> = {
 const data = copied<unknown>();
 
 const activity: Codec<Activity, SavedActivity> = {
-  save: (value) => {
-    if (value.kind === 'consulting')
-      return {
-        ...value,
-        consulted: agentId.save(value.consulted),
-        offer: nullable(offer).save(value.offer),
-      };
-    if (value.kind === 'offered' || value.kind === 'lineOffered')
-      return { ...value, offer: offer.save(value.offer) };
-    return data.save(value) as SavedActivity;
+  save: ({ kind, since, ...value }) => {
+    const body = Object.entries(value).flatMap(([name, each]) => {
+      if (each === null) return [];
+      if (name === 'offer') return [[name, offer.save(each as Offer)]];
+      return [[name, name === 'consulted' ? agentId.save(each as Agent) : data.save(each)]];
+    });
+    return { kind, since, ...Object.fromEntries(body) } as SavedActivity;
   },
-  load: (saved, links, owner) => {
-    if (saved.kind === 'consulting')
-      return {
-        ...saved,
-        consulted: agentId.load(saved.consulted, links, owner),
-        offer: nullable(offer).load(saved.offer, links, owner),
-      };
-    if (saved.kind === 'offered' || saved.kind === 'lineOffered')
-      return { ...saved, offer: offer.load(saved.offer, links, owner) };
-    return data.load(saved, links, owner) as Activity;
-  },
+  load: ({ since, ...saved }, links, owner) =>
+    activityAt(since, {
+      ...(data.load(saved, links, owner) as ActivityBody),
+      ...('offer' in saved && saved.offer !== null ? { offer: offer.load(saved.offer, links, owner) } : {}),
+      ...('consulted' in saved ? { consulted: agentId.load(saved.consulted, links, owner) } : {}),
+    } as ActivityBody),
 };
 
 const frame: Codec<Frame, { plan: string; stepId: string; memory: unknown }> = {
@@ -141,7 +135,10 @@ export const callsSlice: Slice<Data> = {
   make: ({ calls, plans }, state, links) => {
     for (const plan of plans) links.plans.set(planKey(plan), plan);
     for (const { id, direction, to, from, callerName, arrivedAt } of calls)
-      state.calls.set(id, new Call({ id, direction, to, from, callerName, at: arrivedAt }));
+      state.calls.set(
+        id,
+        new Call({ id, direction, to, from, callerName }, arrivedAt, activityAt(arrivedAt, { kind: 'step' })),
+      );
   },
   fill: ({ calls }, state, links) => {
     for (const saved of calls) loadFields(codecs, state.calls.get(saved.id)!, saved, links);

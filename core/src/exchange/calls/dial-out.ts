@@ -7,15 +7,17 @@ import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import { effect, note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
-import { leaveStep } from '../kernel/work-list.ts';
+import { leaveStep } from '../kernel/later.ts';
 import { connect, holdCall } from '../media/hearing.ts';
 import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
 import { addLeg, type Leg } from '../media/leg.ts';
 import type { Trunk } from '../media/trunk.ts';
 import { leaveRinging } from '../offers/outcome.ts';
 import { cancelReservation } from '../outbound/in-air.ts';
-import { begin, type RouteAttempt, routeAttemptOf } from './activity.ts';
-import { beginCall, type Call } from './call.ts';
+import type { RouteAttempt } from './activity.ts';
+import { begin, routeAttemptOf } from './resting.ts';
+import { beginCall } from './begin-call.ts';
+import type { Call } from './call.ts';
 import { endCall } from './ending.ts';
 import { resultOfDialOut } from './hang-up.ts';
 
@@ -67,7 +69,9 @@ export function dialDirectly(
     if (agent.reservedFor !== null) cancelReservation(state, agent.reservedFor);
   }
   occupy(state, agent, call);
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'dialledBy',
     personId: agent.person.id,
     name: agent.person.name,
@@ -104,7 +108,7 @@ function dialOut(
   to: { name: string; callerId: string; ringSeconds: number; trunkId: string | null },
 ): void {
   if (!('digits' in decision)) {
-    note(state, call, { kind: 'noRoute', why: decision.kind });
+    note(state, { callId: call.id, at: state.now, kind: 'noRoute', why: decision.kind });
     return routeExhausted(state, call, 'noRoute');
   }
   const all = [...state.trunks.keys()];
@@ -119,7 +123,9 @@ function dialOut(
     emergency,
   };
   begin(call, state.now, { kind: 'dialOut', attempt });
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'routeChosen',
     digits: decision.digits,
     name: to.name,
@@ -136,7 +142,13 @@ function tryNext(state: State, call: Call, attempt: RouteAttempt, failure: LegFa
     const trunk = state.trunks.get(id);
     if (trunk === undefined) continue;
     if (!trunk.isFull || (emergency && trunkIds.length === 0)) return dial(state, call, attempt, trunk);
-    note(state, call, { kind: 'trunkFailed', trunkName: trunk.item.name, cause: 'congestion' });
+    note(state, {
+      callId: call.id,
+      at: state.now,
+      kind: 'trunkFailed',
+      trunkName: trunk.item.name,
+      cause: 'congestion',
+    });
   }
   routeExhausted(state, call, failure);
 }
@@ -145,7 +157,13 @@ function dial(state: State, call: Call, attempt: RouteAttempt, trunk: Trunk): vo
   const leg = addLeg(state, call, 'outside', 'ringing');
   seizeChannel(state, trunk, leg);
   setTimer(state, call, 'activity', state.now + attempt.ringSeconds * 1000);
-  note(state, call, { kind: 'outsideRings', trunkName: trunk.item.name, callerId: attempt.callerId });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'outsideRings',
+    trunkName: trunk.item.name,
+    callerId: attempt.callerId,
+  });
   effect(state, {
     kind: 'dial',
     callId: call.id,
@@ -172,7 +190,13 @@ export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | n
   call.answeredAt ??= state.now;
   connect(state, call, call.legs[0]!, leg);
   const { name, digits } = attempt;
-  note(state, call, { kind: 'forwarded', name: name === '' ? digits : name, rangMs });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'forwarded',
+    name: name === '' ? digits : name,
+    rangMs,
+  });
   return null;
 }
 
@@ -182,7 +206,7 @@ export function outsideFailed(state: State, call: Call, leg: Leg, cause: LegFail
   const trunkName = state.trunks.get(leg.trunkId ?? '')?.item.name ?? '';
   clearTimer(state, call, 'activity');
   dropLeg(state, call, leg);
-  note(state, call, { kind: 'trunkFailed', trunkName, cause });
+  note(state, { callId: call.id, at: state.now, kind: 'trunkFailed', trunkName, cause });
   if (linesFault.has(cause)) tryNext(state, call, attempt, cause);
   else routeExhausted(state, call, cause);
   return null;

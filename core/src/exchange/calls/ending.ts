@@ -7,14 +7,15 @@ import type { ReleaseCause } from '../kernel/effects.ts';
 import { effect, note, release } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimers } from '../kernel/timers.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import { resumeHeld } from '../media/hearing.ts';
 import { dropLeg, freeChannel, usagesOf } from '../media/channels.ts';
 import type { Leg } from '../media/leg.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { endDialling } from '../outbound/in-air.ts';
 import { leaveQueue } from '../queues/waiting.ts';
-import { type ActivityKind, begin, consultedIn } from './activity.ts';
+import type { ActivityKind } from './activity.ts';
+import { begin, consultedIn } from './resting.ts';
 import type { Call } from './call.ts';
 
 /** Activities in which somebody is talked with. */
@@ -46,8 +47,18 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   call.legs = [];
   call.bridge = null;
   state.calls.delete(call.id);
+  if (call.contact !== null) call.campaign!.calling.delete(call.contact.contactId);
   const { talkedMs, messageMs } = facts;
-  note(state, call, { kind: 'ended', by, result, talkedMs, messageMs, wrapUpSeconds });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'ended',
+    by,
+    result,
+    talkedMs,
+    messageMs,
+    wrapUpSeconds,
+  });
   effect(state, { kind: 'callEnded', facts });
   if (agent !== null) freeAgent(state, agent, call, wrapUpSeconds ?? 0);
   // A colleague who only heard of the caller has nothing to wrap up.

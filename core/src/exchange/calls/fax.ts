@@ -8,7 +8,7 @@ export function faxReceived(state: State, callId: string, pages: number): Refusa
   const call = state.calls.get(callId);
   if (call === undefined) return 'unknownCall';
   if (call.activity.kind !== 'receivingFax') return 'notExpected';
-  note(state, call, { kind: 'faxReceived', pages });
+  note(state, { callId: call.id, at: state.now, kind: 'faxReceived', pages });
   endCall(state, call, 'caller', 'fax');
   return null;
 }

@@ -4,7 +4,7 @@ import type { Call } from '../calls/call.ts';
 import type { Campaign } from '../outbound/campaign.ts';
 import type { QueueState } from '../queues/queue.ts';
 import type { State } from './state.ts';
-import type { Timer, TimerName, TimerOwner } from './timers.ts';
+import { startTimer, type Timer, type TimerName, type TimerOwner } from './timers.ts';
 
 /** What saved ids and keys stand for while a state is restored, also of what is no longer in the set-up. */
 export interface Links {
@@ -121,12 +121,16 @@ export interface SavedTimer {
   order: number;
 }
 
-export const timers: Codec<Timer[], SavedTimer[]> = {
-  save: (running) => running.map(({ name, at, order }) => ({ name, at, order })),
+export const timers: Codec<Timer | null, SavedTimer[]> = {
+  save: (first) => {
+    const saved: SavedTimer[] = [];
+    for (let timer = first; timer !== null; timer = timer.next)
+      saved.push({ name: timer.name, at: timer.at, order: timer.order });
+    return saved;
+  },
   load: (saved, { state }, owner) =>
-    saved.map(({ name, at, order }) => {
-      const timer: Timer = { at, order, name, owner: owner as TimerOwner, heapIndex: -1 };
-      state.timers.push(timer);
-      return timer;
-    }),
+    saved.reduceRight<Timer | null>(
+      (next, { name, at, order }) => startTimer(state, owner as TimerOwner, name, at, order, next),
+      null,
+    ),
 };

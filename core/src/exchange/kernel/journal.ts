@@ -1,4 +1,4 @@
-import type { Detail, RecordBody, StoryRecord } from '../../story/records.ts';
+import type { Detail, StoryRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
 import type { Effect, Prompt, ReleaseCause, StopRinging } from './effects.ts';
 import type { State } from './state.ts';
@@ -15,10 +15,10 @@ export function isTold(state: State): boolean {
   return state.out.detail !== 'none';
 }
 
-/** A record of this call, at this instant. */
-export function note(state: State, call: Call, record: RecordBody): void {
+/** A record of what was decided or happened. */
+export function note(state: State, record: StoryRecord): void {
   const { out } = state;
-  if (out.detail !== 'none') out.records.push({ callId: call.id, at: state.now, ...record });
+  if (out.detail !== 'none') out.records.push(record);
 }
 
 export function effect(state: State, what: Effect): void {

@@ -17,7 +17,8 @@ import type { Campaign } from '../outbound/campaign.ts';
 import type { QueueState } from '../queues/queue.ts';
 import type { Output } from './journal.ts';
 import { type Timer, timerBefore } from './timers.ts';
-import type { Work } from './work-list.ts';
+import type { Work } from './later.ts';
+import { WorkList } from './work-list.ts';
 
 /** Everything the exchange knows. Mutable inside, for speed; hosts get snapshots. */
 export interface State {
@@ -28,6 +29,8 @@ export interface State {
   settings: ExchangeSettings;
   agents: Map<string, Agent>;
   phones: Map<string, Phone>;
+  /** Phones ever set up; the `order` of the next. */
+  phoneCount: number;
   queues: Map<string, QueueState>;
   numbers: Map<string, NumberItem>;
   /** By E.164, derived from `numbers`. */
@@ -50,7 +53,7 @@ export interface State {
   /** Agents not signed out. */
   signedIn: number;
   /** What is still to be done within the event at hand, first in first out; empty between events. */
-  workList: Work[];
+  workList: WorkList<Work>;
   /** Whose timer or turn it is within the event at hand, so that a fault can name it; null between events. */
   atHand: Agent | Call | Campaign | null;
   out: Output;
@@ -64,6 +67,7 @@ export function emptyState(): State {
     settings: defaultSettings,
     agents: new Map(),
     phones: new Map(),
+    phoneCount: 0,
     queues: new Map(),
     numbers: new Map(),
     numberByDigits: new Map(),
@@ -80,7 +84,7 @@ export function emptyState(): State {
     timers: new IndexedHeap<Timer>(timerBefore),
     timerCount: 0,
     signedIn: 0,
-    workList: [],
+    workList: new WorkList(),
     atHand: null,
     out: { detail: 'none', effects: [], records: [] },
   };

@@ -14,7 +14,8 @@ export type TimerName = keyof typeof timerPhase;
 
 /** Who has timers: at most one of each name, all of which end with the owner. */
 export interface TimerOwner {
-  timers: Timer[];
+  /** The first of them; each knows the next. */
+  timers: Timer | null;
 }
 
 /** An entry of the heap of timers. `order` is the count of timers set before it, so that ties are total. */
@@ -22,7 +23,9 @@ export interface Timer extends HeapNode {
   at: number;
   order: number;
   name: TimerName;
+  phase: number;
   owner: TimerOwner;
+  next: Timer | null;
 }
 
 /** Where timers run: a heap, and the count of those ever set. */
@@ -33,34 +36,57 @@ export interface Timers {
 
 export function timerBefore(one: Timer, other: Timer): boolean {
   if (one.at !== other.at) return one.at < other.at;
-  const byPhase = timerPhase[one.name] - timerPhase[other.name];
-  if (byPhase !== 0) return byPhase < 0;
+  if (one.phase !== other.phase) return one.phase < other.phase;
   return one.order < other.order;
 }
 
 export function timerOf(owner: TimerOwner, name: TimerName): Timer | null {
-  const timers = owner.timers;
-  for (let i = 0; i < timers.length; i++) if (timers[i]!.name === name) return timers[i]!;
+  for (let timer = owner.timers; timer !== null; timer = timer.next) if (timer.name === name) return timer;
   return null;
+}
+
+/** All of the owner's, the one set last first. */
+export function timersOf(owner: TimerOwner): Timer[] {
+  const all: Timer[] = [];
+  for (let timer = owner.timers; timer !== null; timer = timer.next) all.push(timer);
+  return all;
 }
 
 /** Sets the owner's timer of this name to `at`, whether one ran or not. */
 export function setTimer(state: Timers, owner: TimerOwner, name: TimerName, at: number): void {
   clearTimer(state, owner, name);
-  const timer = { at, order: state.timerCount++, name, owner, heapIndex: -1 };
-  owner.timers.push(timer);
-  state.timers.push(timer);
+  owner.timers = startTimer(state, owner, name, at, state.timerCount++, owner.timers);
+}
+
+/** Has a timer run before those in `next`; whoever asks knows that none of this name does. */
+export function startTimer(
+  { timers }: Pick<Timers, 'timers'>,
+  owner: TimerOwner,
+  name: TimerName,
+  at: number,
+  order: number,
+  next: Timer | null,
+): Timer {
+  const timer: Timer = { at, order, name, phase: timerPhase[name], owner, next, heapIndex: -1 };
+  timers.push(timer);
+  return timer;
 }
 
 export function clearTimer(state: Timers, owner: TimerOwner, name: TimerName): void {
-  const timer = timerOf(owner, name);
-  if (timer === null) return;
-  owner.timers.splice(owner.timers.indexOf(timer), 1);
-  state.timers.remove(timer);
+  let before: Timer | null = null;
+  for (let timer = owner.timers; timer !== null; timer = timer.next) {
+    if (timer.name === name) {
+      if (before === null) owner.timers = timer.next;
+      else before.next = timer.next;
+      state.timers.remove(timer);
+      return;
+    }
+    before = timer;
+  }
 }
 
 /** The owner has ended, and all its timers with it. */
 export function clearTimers(state: Timers, owner: TimerOwner): void {
-  for (const timer of owner.timers) state.timers.remove(timer);
-  owner.timers.length = 0;
+  for (let timer = owner.timers; timer !== null; timer = timer.next) state.timers.remove(timer);
+  owner.timers = null;
 }

@@ -1,35 +1,26 @@
-import type { Destination } from '../../model/destination.ts';
-import type { Agent } from '../agents/agent.ts';
-import type { Call } from '../calls/call.ts';
-import type { State } from './state.ts';
+/** First in first out. Its room is kept from event to event. */
+export class WorkList<Work> {
+  private readonly items: (Work | null)[] = [];
+  private first = 0;
+  private end = 0;
 
-/**
- * What an event leaves to be done, first in first out: an agent who may be free for a caller, a call that waits and wants
- * an agent, a call that leaves its step by an exit, or one that is sent somewhere.
- */
-export type Work =
-  | Agent
-  | Call
-  /** `otherwise`: where it leads when the plan leaves that exit open. */
-  | { call: Call; exit: string; otherwise: Destination | null }
-  | { call: Call; to: Destination };
+  get isEmpty(): boolean {
+    return this.first === this.end;
+  }
 
-/** Whoever may be free is looked at when the event is done with. */
-export function serveLater(state: State, who: Agent | Call): void {
-  state.workList.push(who);
-}
+  push(work: Work): void {
+    this.items[this.end++] = work;
+  }
 
-/** The call is over with what it rested in, and leaves its step. */
-export function leaveStep(
-  state: State,
-  call: Call,
-  exit: string,
-  otherwise: Destination | null = null,
-): void {
-  state.workList.push({ call, exit, otherwise });
-}
-
-/** The call is sent to a destination, whatever its plan was. */
-export function sendLater(state: State, call: Call, to: Destination): void {
-  state.workList.push({ call, to });
+  /** The next to be done; null when all is, and the list begins anew. */
+  take(): Work | null {
+    if (this.first === this.end) {
+      this.first = 0;
+      this.end = 0;
+      return null;
+    }
+    const work = this.items[this.first]!;
+    this.items[this.first++] = null;
+    return work;
+  }
 }

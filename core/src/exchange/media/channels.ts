@@ -2,7 +2,7 @@ import type { Asker } from '../../dialling/rules.ts';
 import type { TrunkUsage } from '../../story/facts.ts';
 import { lookAtPhonesAgain } from '../agents/phones.ts';
 import type { Call } from '../calls/call.ts';
-import { routeAttemptOf } from '../calls/activity.ts';
+import { routeAttemptOf } from '../calls/resting.ts';
 import type { State } from '../kernel/state.ts';
 import type { Leg } from './leg.ts';
 import type { Trunk } from './trunk.ts';

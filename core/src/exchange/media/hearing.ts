@@ -23,7 +23,14 @@ export function holdCall(state: State, agent: Agent, call: Call, by: string): vo
   if (leg === undefined) return;
   leg.state = 'held';
   hold(state, call, leg.id);
-  note(state, call, { kind: 'held', personId: agent.person.id, name: agent.person.name, by });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'held',
+    personId: agent.person.id,
+    name: agent.person.name,
+    by,
+  });
 }
 
 /** When the call an agent talked on is over, the one held last goes on. */
@@ -33,7 +40,13 @@ export function resumeHeld(state: State, agent: Agent): void {
   if (call === undefined || leg === undefined) return;
   leg.state = 'connected';
   resume(state, call, leg.id);
-  note(state, call, { kind: 'resumed', personId: agent.person.id, name: agent.person.name });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'resumed',
+    personId: agent.person.id,
+    name: agent.person.name,
+  });
 }
 
 /** The caller hears music while a colleague is told of them. */

@@ -38,7 +38,8 @@ export function addLeg(
     state: legState,
     since: state.now,
   };
-  call.legs.push(leg);
+  if (call.legs.length === 0) call.legs = [leg];
+  else call.legs.push(leg);
   return leg;
 }
 

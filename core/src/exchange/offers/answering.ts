@@ -1,12 +1,12 @@
 import type { Agent } from '../agents/agent.ts';
 import { reachedBy } from '../agents/phones.ts';
 import { reindexAgent } from '../agents/reindex.ts';
-import { begin, offerOf } from '../calls/activity.ts';
+import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { note, play, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import { connect, holdCall } from '../media/hearing.ts';
 import { dropLeg } from '../media/channels.ts';
 import { type Leg, legById, legOf } from '../media/leg.ts';
@@ -40,9 +40,18 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   connect(state, call, consultant === null ? call.legs[0]! : legOf(call, consultant), leg);
   const who = { personId: agent.person.id, name: agent.person.name };
   if (consultant !== null)
-    note(state, call, { kind: 'consulted', ...who, byName: consultant.person.name, rangMs });
+    note(state, {
+      callId: call.id,
+      at: state.now,
+      kind: 'consulted',
+      ...who,
+      byName: consultant.person.name,
+      rangMs,
+    });
   else
-    note(state, call, {
+    note(state, {
+      callId: call.id,
+      at: state.now,
       kind: 'answered',
       ...who,
       rangMs,
@@ -71,7 +80,9 @@ export function askToAccept(state: State, call: Call, leg: Leg, agent: Agent): v
   leg.state = 'confirming';
   leg.since = state.now;
   play(state, call, leg.id, 'acceptCall');
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'askedToAccept',
     personId: agent.person.id,
     name: agent.person.name,

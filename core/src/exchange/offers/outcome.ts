@@ -2,14 +2,14 @@ import type { NotTaken } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
 import { beginBackOff, markAway } from '../agents/presence.ts';
 import { reindexAgent } from '../agents/reindex.ts';
-import { begin, offerOf } from '../calls/activity.ts';
+import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { callerBack } from '../calls/caller-back.ts';
 import type { StopRinging } from '../kernel/effects.ts';
 import type { Refusal } from '../kernel/events.ts';
 import { note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
-import { leaveStep, serveLater } from '../kernel/work-list.ts';
+import { leaveStep, serveLater } from '../kernel/later.ts';
 import { type Leg, legById } from '../media/leg.ts';
 import { backToQueue, uncountOffer } from '../queues/waiting.ts';
 import { askToAccept, takeAnswer } from './answering.ts';
@@ -101,7 +101,9 @@ function offerFailed(state: State, call: Call, offer: Offer, part: OfferPart, re
   const chosen = queue !== null && !consults && !offer.pickedUp && offer.mode === 'one';
   withdraw(state, call, offer, part);
   const setsAway = chosen && backOff(state, agent, reason);
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'notTaken',
     personId: agent.person.id,
     name: agent.person.name,

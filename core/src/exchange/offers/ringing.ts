@@ -1,4 +1,4 @@
-import { begin, offerOf } from '../calls/activity.ts';
+import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import type { Agent, Phone } from '../agents/agent.ts';
 import { ringingPhone } from '../agents/phones.ts';
@@ -7,7 +7,7 @@ import { effect, stopRinging } from '../kernel/journal.ts';
 import type { StopRinging } from '../kernel/effects.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
 import { addLeg, type Leg, legById } from '../media/leg.ts';
 import { takeAnswer } from './answering.ts';
@@ -55,7 +55,8 @@ function ringAgent(
 ): void {
   const leg = addLeg(state, call, 'agent', 'ringing', { personId: agent.person.id });
   const part: OfferPart = { agent, legId: leg.id, until: state.now + ringSeconds * 1000 };
-  offer.parts.push(part);
+  if (offer.parts.length === 0) offer.parts = [part];
+  else offer.parts.push(part);
   agent.ringing = call;
   agent.ringingSince = offer.since;
   const queueId = call.queue === null ? null : call.queue.item.id;

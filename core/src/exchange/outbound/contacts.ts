@@ -1,5 +1,5 @@
 import type { LegFailure } from '../../story/facts.ts';
-import { begin } from '../calls/activity.ts';
+import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
@@ -21,7 +21,7 @@ export function contactLifted(state: State, call: Call): Refusal | null {
   begin(call, state.now, { kind: 'greeting' });
   call.liftedAt = state.now;
   const leg = call.legs[0]!;
-  note(state, call, { kind: 'contactLifted', rangMs: state.now - leg.since });
+  note(state, { callId: call.id, at: state.now, kind: 'contactLifted', rangMs: state.now - leg.since });
   leg.state = 'connected';
   leg.since = state.now;
   return null;
@@ -35,7 +35,9 @@ export function greetingEnded(state: State, call: Call, by: 'person' | 'machine'
   const reserved = call.reservedAgent;
   endDialling(state, call);
   call.greetedAt = state.now;
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'greeted',
     by,
     greetingMs: state.now - call.liftedAt!,
@@ -63,7 +65,12 @@ export function noAgentInTime(state: State, call: Call): void {
   setTimer(state, call, 'activity', state.now + campaign.item.messageSeconds * 1000);
   play(state, call, call.legs[0]!.id, 'abandoned');
   effect(state, { kind: 'campaignChanged', campaignId: campaign.item.id });
-  note(state, call, { kind: 'noAgentInTime', afterMs: state.now - call.greetedAt! });
+  note(state, {
+    callId: call.id,
+    at: state.now,
+    kind: 'noAgentInTime',
+    afterMs: state.now - call.greetedAt!,
+  });
 }
 
 export function contactFailed(state: State, call: Call, cause: LegFailure): Refusal | null {
@@ -88,7 +95,7 @@ export function contactHangsUp(state: State, call: Call): Refusal | null {
 export function contactPressed(state: State, call: Call, key: string): Refusal | null {
   if (call.campaign?.item.optOutKey !== key || call.activity.kind === 'contactRings') return 'notExpected';
   effect(state, { kind: 'optOut', e164: call.to, callId: call.id });
-  note(state, call, { kind: 'optedOut', how: 'key' });
+  note(state, { callId: call.id, at: state.now, kind: 'optedOut', how: 'key' });
   remember(state, call.to);
   if (call.activity.kind !== 'bridged')
     endCall(state, call, 'exchange', call.abandoned ? 'abandoned' : 'optedOut');
@@ -111,7 +118,7 @@ export function optOut(state: State, event: ExchangeEvent & { kind: 'optedOut' }
   }
   for (const call of [...state.calls.values()]) {
     if (call.direction !== 'outbound' || call.to !== event.e164 || call.activity.kind === 'bridged') continue;
-    note(state, call, { kind: 'optedOut', how: 'list' });
+    note(state, { callId: call.id, at: state.now, kind: 'optedOut', how: 'list' });
     if (call.activity.kind === 'contactRings') stopRinging(state, call, call.legs[0]!.id, 'optedOut');
     endCall(state, call, 'exchange', call.abandoned ? 'abandoned' : 'optedOut');
   }

@@ -5,7 +5,7 @@ import { reindexAgent } from '../agents/reindex.ts';
 import type { Call } from '../calls/call.ts';
 import { effect } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
-import { serveLater } from '../kernel/work-list.ts';
+import { serveLater } from '../kernel/later.ts';
 import type { QueueState } from '../queues/queue.ts';
 import type { Campaign } from './campaign.ts';
 

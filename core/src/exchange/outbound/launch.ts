@@ -1,7 +1,7 @@
 import { localDay } from '../../hours/zone-clock.ts';
 import { callsToLaunch, type Pace, paceOf } from '../../outbound/pacing.ts';
-import { begin } from '../calls/activity.ts';
-import { beginCall } from '../calls/call.ts';
+import { begin } from '../calls/resting.ts';
+import { beginCall } from '../calls/begin-call.ts';
 import type { LeasedContact } from '../kernel/events.ts';
 import { effect, note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
@@ -18,11 +18,9 @@ import { askForContacts, nextContact } from './supply.ts';
 /** Launches every call that is due now. Runs after every event, so it ends early where nothing can be launched. */
 export function launchDue(state: State): void {
   for (const campaign of state.campaigns.values()) {
-    if (!campaign.item.running) continue;
-    const queue = state.queues.get(campaign.item.queueId);
-    if (queue === undefined || queue.idleAutoAnswering === 0) continue;
-    const trunk = state.trunks.get(campaign.item.trunkId);
-    if (trunk !== undefined) launch(state, campaign, queue, trunk);
+    const { queue, trunk } = campaign;
+    if (queue === null || trunk === null || queue.idleAutoAnswering === 0) continue;
+    if (campaign.item.running) launch(state, campaign, queue, trunk);
   }
 }
 
@@ -65,6 +63,7 @@ function launchCall(
     campaign,
     contact,
   });
+  campaign.calling.add(contact.contactId);
   call.numberId = item.numberId;
   call.queue = queue;
   call.lastQueueId = queue.item.id;
@@ -72,7 +71,9 @@ function launchCall(
   const leg = addLeg(state, call, 'contact', 'ringing');
   setTimer(state, call, 'activity', state.now + item.ringSeconds * 1000);
   seizeChannel(state, trunk, leg);
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'launched',
     campaignId: item.id,
     campaignName: item.name,

@@ -18,6 +18,9 @@ const codecs = {
   buffer: copied<Campaign['buffer']>(),
   asked: asIs<boolean>(),
   exhausted: asIs<boolean>(),
+  queue: derived,
+  trunk: derived,
+  calling: derived,
   inAir: derived,
   tallies: copied<Campaign['tallies']>(),
   timers,
@@ -55,9 +58,21 @@ export const outboundSlice: Slice<Data> = {
   fill: ({ campaigns }, _state, links) => {
     for (const saved of campaigns) loadFields(codecs, links.campaigns.get(saved.item.id)!, saved, links);
   },
-  derive: () => undefined,
+  derive: (state) => {
+    linkCampaigns(state);
+    for (const { campaign, contact } of state.calls.values())
+      if (campaign !== null && contact !== null) campaign.calling.add(contact.contactId);
+  },
   invariants: (state) => [...state.campaigns.values()].flatMap((campaign) => brokenCampaign(state, campaign)),
 };
+
+/** Finds the queue and the trunk of every campaign, after any change of the set-up. */
+export function linkCampaigns(state: State): void {
+  for (const campaign of state.campaigns.values()) {
+    campaign.queue = state.queues.get(campaign.item.queueId) ?? null;
+    campaign.trunk = state.trunks.get(campaign.item.trunkId) ?? null;
+  }
+}
 
 function brokenCampaign(state: Readonly<State>, campaign: Campaign): string[] {
   const { name, running } = campaign.item;
@@ -66,6 +81,11 @@ function brokenCampaign(state: Readonly<State>, campaign: Campaign): string[] {
   if (calls.filter((call) => call.inAir).length !== campaign.inAir)
     broken.push(`${name} counts its calls in the air wrongly`);
   if (!running && campaign.buffer.length > 0) broken.push(`${name} is paused and keeps contacts`);
+  if (
+    calls.some((call) => !campaign.calling.has(call.contact!.contactId)) ||
+    calls.length !== campaign.calling.size
+  )
+    broken.push(`${name} does not know whom it calls`);
   const contacts = [...calls.map((call) => call.contact!), ...campaign.buffer].map((each) => each.contactId);
   if (new Set(contacts).size !== contacts.length) broken.push(`${name} has a contact twice`);
   return broken;

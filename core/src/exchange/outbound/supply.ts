@@ -50,8 +50,9 @@ export function takeContacts(
   }
   // Handed out twice, they are called once: neither who waits here nor who is being called comes in again.
   const known = new Set(campaign.buffer.map((contact) => contact.contactId));
-  for (const call of state.calls.values()) if (call.contact !== null) known.add(call.contact.contactId);
-  campaign.buffer.push(...event.contacts.filter((contact) => !known.has(contact.contactId)));
+  campaign.buffer.push(
+    ...event.contacts.filter(({ contactId }) => !known.has(contactId) && !campaign.calling.has(contactId)),
+  );
   if (event.contacts.length > 0) return null;
   if (event.askAgainAt === null) campaign.exhausted = true;
   else setTimer(state, campaign, 'askContacts', Math.max(event.askAgainAt, state.now + 1_000));

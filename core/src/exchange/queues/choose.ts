@@ -8,7 +8,23 @@ import type { Membership, QueueState } from './queue.ts';
 export function ownerIn(state: Readonly<State>, queue: QueueState, call: Call): Membership | null {
   const ownerId = queue.item.preferOwner ? (call.record?.ownerId ?? null) : null;
   if (ownerId === null) return null;
-  return state.agents.get(ownerId)?.memberships.find((member) => member.queue === queue) ?? null;
+  const owner = state.agents.get(ownerId);
+  return owner === undefined ? null : memberOf(queue, owner);
+}
+
+function memberOf(queue: QueueState, agent: Agent): Membership | null {
+  return agent.memberships.find((each) => each.queue === queue) ?? null;
+}
+
+const anybody = () => true;
+const whoAnswersByItself = (member: Membership) => member.agent.autoAnswers;
+
+/** Somebody who comes before everybody else, when they are eligible. */
+function ahead<Because extends 'recordOwner' | 'reservedForThis'>(
+  member: Membership | null | undefined,
+  because: Because,
+): { member: Membership; because: Because } | null {
+  return member != null && member.firstReason < 0 ? { member, because } : null;
 }
 
 /**
@@ -22,18 +38,13 @@ export function chooseMember(
   reserved: Agent | null = null,
 ): { member: Membership; why: ChosenBecause } | null {
   const outbound = call.direction === 'outbound';
-  const own = (member: Membership | null | undefined, because: 'recordOwner' | 'reservedForThis') =>
-    member != null && member.firstReason < 0 ? { member, because } : null;
   return decide(queue.idle.inOrder(), {
     first:
       reserved === null
-        ? own(ownerIn(state, queue, call), 'recordOwner')
-        : own(
-            reserved.memberships.find((each) => each.queue === queue),
-            'reservedForThis',
-          ),
-    wasTried: (member) => call.tried.includes(member.personId),
-    fits: (member) => !outbound || member.agent.autoAnswers,
+        ? ahead(ownerIn(state, queue, call), 'recordOwner')
+        : ahead(memberOf(queue, reserved), 'reservedForThis'),
+    tried: call.tried,
+    fits: outbound ? whoAnswersByItself : anybody,
     fitting: outbound ? queue.idleAutoAnswering : queue.idle.size,
     because: queue.distribution.because,
   });
@@ -42,8 +53,8 @@ export function chooseMember(
 /** The agent whom a campaign reserves for the next call: the first in order whose phone answers by itself. */
 export function chooseToReserve(queue: QueueState): Agent | null {
   const chosen = decide(queue.idle.inOrder(), {
-    wasTried: () => false,
-    fits: (member) => member.agent.autoAnswers,
+    tried: [],
+    fits: whoAnswersByItself,
     fitting: queue.idleAutoAnswering,
     because: queue.distribution.because,
   });

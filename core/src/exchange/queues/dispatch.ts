@@ -31,7 +31,7 @@ export function serveCall(state: State, call: Call): void {
     next = queue.waitingList.peek();
   }
   if (call.heapIndex >= 0 && isTold(state))
-    note(state, call, decisionRecord(state, queue, call, null, 'nobodyEligible'));
+    note(state, decisionRecord(state, queue, call, null, 'nobodyEligible'));
 }
 
 /**
@@ -65,7 +65,7 @@ function offer(
 ): void {
   if (chosen === null) throw new Error(`offer: nobody in ${queue.item.name} can take ${call.id}`);
   const { member, why } = chosen;
-  if (isTold(state)) note(state, call, decisionRecord(state, queue, call, member, why));
+  if (isTold(state)) note(state, decisionRecord(state, queue, call, member, why));
   if (why === 'triedAllOthers') call.tried = [];
   leaveList(call);
   countOffer(call);
@@ -76,7 +76,7 @@ function offer(
 export function offerToReserved(state: State, queue: QueueState, call: Call, reserved: Agent): boolean {
   const chosen = chooseMember(state, queue, call, reserved);
   if (chosen?.why !== 'reservedForThis') return false;
-  if (isTold(state)) note(state, call, decisionRecord(state, queue, call, chosen.member, chosen.why));
+  if (isTold(state)) note(state, decisionRecord(state, queue, call, chosen.member, chosen.why));
   offerTo(state, call, [chosen.member.agent], queue.item.ringSeconds);
   return true;
 }

@@ -6,7 +6,7 @@ import {
 } from '../../distribute/candidates.ts';
 import type { ChosenBecause } from '../../distribute/decide.ts';
 import { reasonCodes, reasonsAgainst } from '../../distribute/eligibility.ts';
-import type { RecordBody } from '../../story/records.ts';
+import type { StoryRecord } from '../../story/records.ts';
 import { displayState } from '../agents/display-state.ts';
 import { reachedBy, ringingPhone } from '../agents/phones.ts';
 import type { Call } from '../calls/call.ts';
@@ -21,13 +21,15 @@ export function decisionRecord(
   call: Call,
   chosen: Membership | null,
   why: ChosenBecause,
-): Extract<RecordBody, { kind: 'decision' }> {
+): StoryRecord {
   const candidates = candidatesOf(state, queue, call, chosen);
   const names: Record<string, string> = {};
   for (const { personId } of candidates.listed)
     names[personId] = state.agents.get(personId)?.person.name ?? '';
   const owner = ownerIn(state, queue, call);
   return {
+    callId: call.id,
+    at: state.now,
     kind: 'decision',
     queueId: queue.item.id,
     queueName: queue.item.name,

@@ -1,12 +1,12 @@
 import type { Destination } from '../../model/destination.ts';
 import type { RecordBody, SentOnBecause } from '../../story/records.ts';
-import { begin } from '../calls/activity.ts';
+import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { isTold, note, play } from '../kernel/journal.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
-import { leaveStep, serveLater } from '../kernel/work-list.ts';
+import { leaveStep, serveLater } from '../kernel/later.ts';
 import type { QueueState } from './queue.ts';
 
 /** Puts the caller into the queue, or sends them on when a limit says so. */
@@ -24,7 +24,9 @@ export function enterQueue(state: State, call: Call, queue: QueueState): void {
   call.enteredAt = state.now;
   begin(call, state.now, { kind: 'waiting' });
   if (isTold(state)) {
-    note(state, call, {
+    note(state, {
+      callId: call.id,
+      at: state.now,
       kind: 'enteredQueue',
       queueId: item.id,
       name: item.name,
@@ -91,7 +93,9 @@ export function overflow(state: State, call: Call, because: SentOnBecause): void
   leaveQueue(state, call);
   call.queue = null;
   begin(call, state.now, { kind: 'step' });
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'sentOn',
     queueId: queue.item.id,
     name: queue.item.name,

@@ -1,5 +1,5 @@
 import { isEmergency } from '../../dialling/emergency.ts';
-import { beginCall } from '../calls/call.ts';
+import { beginCall } from '../calls/begin-call.ts';
 import { dialDirectly } from '../calls/dial-out.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import { note } from '../kernel/journal.ts';
@@ -34,7 +34,9 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
   const plan = number?.plan ?? null;
   call.numberId = number?.id ?? null;
   call.sourceId = number?.sourceId ?? null;
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'arrived',
     to: call.to,
     from: call.from,

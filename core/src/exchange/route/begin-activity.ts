@@ -1,13 +1,13 @@
 import { reasonsAgainstDirect } from '../../distribute/eligibility.ts';
 import type { Begin } from '../../plan/step-kind.ts';
 import { reachablePhones, reachedBy } from '../agents/phones.ts';
-import { begin } from '../calls/activity.ts';
+import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { setTimer } from '../kernel/timers.ts';
-import { leaveStep } from '../kernel/work-list.ts';
+import { leaveStep } from '../kernel/later.ts';
 import { offerTo } from '../offers/ringing.ts';
 import { enterQueue } from '../queues/waiting.ts';
 import { pathAhead } from './path-ahead.ts';
@@ -42,7 +42,9 @@ function ringPerson(state: State, call: Call, personId: string): void {
   const reasons = reasonsAgainstDirect(agent);
   const { ringSeconds } = agent.person;
   if (isTold(state))
-    note(state, call, {
+    note(state, {
+      callId: call.id,
+      at: state.now,
       kind: 'directDecision',
       personId,
       name: agent.person.name,
@@ -72,7 +74,9 @@ function ringOtherPhone(state: State, call: Call, personId: string): void {
   )
     return leaveStep(state, call, 'noneLeft');
   const { name, ringSeconds } = agent.person;
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'ringsElsewhere',
     personId,
     name,
@@ -94,7 +98,7 @@ function takeMessage(state: State, call: Call, boxId: string): void {
     greetingSeconds: box.greetingSeconds,
     maxMessageSeconds: box.maxMessageSeconds,
   });
-  note(state, call, { kind: 'voicemail', boxId, name: box.name });
+  note(state, { callId: call.id, at: state.now, kind: 'voicemail', boxId, name: box.name });
 }
 
 function joinConference(state: State, call: Call, roomId: string): void {
@@ -111,7 +115,7 @@ function joinConference(state: State, call: Call, roomId: string): void {
     roomId,
     tone: room.joinTone,
   });
-  note(state, call, { kind: 'joinedRoom', name: room.name, others });
+  note(state, { callId: call.id, at: state.now, kind: 'joinedRoom', name: room.name, others });
 }
 
 function receiveFax(state: State, call: Call, boxId: string): void {
@@ -119,5 +123,5 @@ function receiveFax(state: State, call: Call, boxId: string): void {
   begin(call, state.now, { kind: 'receivingFax', boxId });
   setTimer(state, call, 'activity', state.now + faxSeconds * 1000);
   effect(state, { kind: 'receiveFax', callId: call.id, leg: call.legs[0]!.id, boxId });
-  note(state, call, { kind: 'faxTone', name: box.name });
+  note(state, { callId: call.id, at: state.now, kind: 'faxTone', name: box.name });
 }

@@ -4,7 +4,7 @@ import { planTo, planWhenNobodyLifts } from '../../plan/compile.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import { stepKinds } from '../../plan/registry.ts';
 import type { Next, StepKind } from '../../plan/step-kind.ts';
-import { begin } from '../calls/activity.ts';
+import { begin } from '../calls/resting.ts';
 import type { Call, Frame } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import type { Refusal } from '../kernel/events.ts';
@@ -13,7 +13,7 @@ import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
 import { beginActivity } from './begin-activity.ts';
-import { contextOf } from './step-context.ts';
+import { CallStepContext } from './step-context.ts';
 
 /** Steps a call may pass without the caller doing anything, before the fallback is taken. */
 export const stepLimit = 100;
@@ -64,15 +64,21 @@ function enterStep(state: State, call: Call, frame: Frame): void {
   const destination = kind.destination(config);
   if (destination !== null) {
     call.lastDestination = destination;
-    note(state, call, { kind: 'sentTo', destination, name: destinationName(state, destination) });
+    note(state, {
+      callId: call.id,
+      at: state.now,
+      kind: 'sentTo',
+      destination,
+      name: destinationName(state, destination),
+    });
   }
   call.queue = null;
-  take(state, call, kind.enter(contextOf(state, call), config));
+  take(state, call, kind.enter(new CallStepContext(state, call), config));
 }
 
 /** Says it, and takes the fallback once; a caller who would still go round is turned away. */
 function runsInCircles(state: State, call: Call): void {
-  note(state, call, { kind: 'tooManySteps', steps: stepLimit });
+  note(state, { callId: call.id, at: state.now, kind: 'tooManySteps', steps: stepLimit });
   const { fallback } = call;
   if (fallback.kind === 'voicemail' && call.passed === stepLimit + 1 && state.boxes.has(fallback.id))
     return beginActivity(state, call, { kind: 'record', boxId: fallback.id });
@@ -114,7 +120,7 @@ export function stepKeyPressed(state: State, call: Call, key: string): Refusal |
   const frame = call.route.at(-1);
   if (frame === undefined) return 'notExpected';
   const { kind, config } = stepOf(frame);
-  const next = kind.on?.key?.(contextOf(state, call), config, frame.memory, key) ?? null;
+  const next = kind.on?.key?.(new CallStepContext(state, call), config, frame.memory, key) ?? null;
   if (next === null) return 'notExpected';
   call.passed = 0;
   if (!('rest' in next)) clearTimer(state, call, 'activity');
@@ -126,7 +132,7 @@ export function stepKeyPressed(state: State, call: Call, key: string): Refusal |
 export function stepTimedOut(state: State, call: Call): void {
   const frame = call.route.at(-1)!;
   const { kind, config } = stepOf(frame);
-  const next = kind.on?.timeout?.(contextOf(state, call), config, frame.memory);
+  const next = kind.on?.timeout?.(new CallStepContext(state, call), config, frame.memory);
   if (next !== undefined) take(state, call, next);
 }
 
@@ -136,7 +142,7 @@ function stepOf({ plan, stepId }: Frame): { kind: StepKind; config: Config } {
 }
 
 function turnAway(state: State, call: Call): void {
-  note(state, call, { kind: 'turnedAway' });
+  note(state, { callId: call.id, at: state.now, kind: 'turnedAway' });
   play(state, call, call.legs[0]!.id, 'notTaken');
   endCall(state, call, 'exchange', 'turnedAway');
 }
@@ -146,6 +152,6 @@ export function unroutable(
   call: Call,
   why: 'unknownNumber' | 'unroutedNumber' | 'destinationGone',
 ): void {
-  note(state, call, { kind: 'unroutable', why });
+  note(state, { callId: call.id, at: state.now, kind: 'unroutable', why });
   endCall(state, call, 'exchange', 'unroutable');
 }

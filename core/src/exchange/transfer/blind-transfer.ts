@@ -4,7 +4,7 @@ import type { Refusal } from '../kernel/events.ts';
 import { note, release } from '../kernel/journal.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
-import { sendLater } from '../kernel/work-list.ts';
+import { sendLater } from '../kernel/later.ts';
 import { completeTransfer } from './consultation.ts';
 import { talkingWithCaller } from './talking.ts';
 
@@ -24,7 +24,9 @@ export function transfer(state: State, legId: string, to: Destination): Refusal 
     completeTransfer(state, call);
     return null;
   }
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'transferred',
     personId: agent.person.id,
     name: agent.person.name,

@@ -2,7 +2,7 @@ import { reasonsAgainstDirect } from '../../distribute/eligibility.ts';
 import { planTo } from '../../plan/compile.ts';
 import type { Agent } from '../agents/agent.ts';
 import { reindexAgent } from '../agents/reindex.ts';
-import { begin } from '../calls/activity.ts';
+import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { callerBack } from '../calls/caller-back.ts';
 import { endCall, freeAgent, leaveCall } from '../calls/ending.ts';
@@ -28,7 +28,9 @@ export function consult(state: State, legId: string, personId: string): Refusal 
   if (colleague === undefined || colleague.retired) return 'unknownPerson';
   if (colleague === agent || call.activity.kind !== 'bridged') return 'notExpected';
   if (reasonsAgainstDirect(colleague).length > 0) return 'cannotBeRung';
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'consultationBegun',
     personId: agent.person.id,
     name: agent.person.name,
@@ -87,7 +89,9 @@ export function completeTransfer(state: State, call: Call): void {
   const consultant = call.talkingAgent!;
   const { consulted, offer } = activity;
   const destination = { kind: 'person', id: consulted.person.id } as const;
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'transferred',
     personId: consultant.person.id,
     name: consultant.person.name,

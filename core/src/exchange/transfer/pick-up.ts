@@ -1,6 +1,6 @@
 import { registersBySip } from '../../phones/catalogue.ts';
 import type { Agent } from '../agents/agent.ts';
-import { offerOf } from '../calls/activity.ts';
+import { offerOf } from '../calls/resting.ts';
 import type { Refusal } from '../kernel/events.ts';
 import { note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
@@ -35,7 +35,9 @@ export function pickUp(state: State, callId: string, phoneId: string): Refusal |
   const from = offer.parts[0]!;
   const rangMs = state.now - legById(call, from.legId).since;
   withdrawAll(state, call, offer, 'takenElsewhere');
-  note(state, call, {
+  note(state, {
+    callId: call.id,
+    at: state.now,
     kind: 'pickedUp',
     personId: agent.person.id,
     name: agent.person.name,

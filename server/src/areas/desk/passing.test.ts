@@ -82,9 +82,13 @@ test('announced, taken back, announced again and put through: the story names bo
     'GET',
     `/api/calls/${callId}`,
   );
-  expect(
-    body.story.map(({ kind }) => kind).filter((kind) => /consult|transfer/.test(kind)),
-  ).toEqual(['consultationBegun', 'transferCancelled', 'consultationBegun', 'consulted', 'transferred']);
+  expect(body.story.map(({ kind }) => kind).filter((kind) => /consult|transfer/.test(kind))).toEqual([
+    'consultationBegun',
+    'transferCancelled',
+    'consultationBegun',
+    'consulted',
+    'transferred',
+  ]);
 });
 
 test('an agent’s page forgets a call that went on to somebody else, and who is told hears of it', async () => {

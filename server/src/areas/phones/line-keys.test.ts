@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { offerOf } from '@night-bell/core/exchange/calls/activity';
+import { offerOf } from '@night-bell/core/exchange/calls/resting';
 import type { LineKey } from '@night-bell/core/phones/line-keys';
 import type { NightBell } from '../../app.ts';
 import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
