@@ -228,4 +228,26 @@ describe('over random days', () => {
       { numRuns: 200 },
     );
   });
+
+  test('an overlay goes on as a plain fork does, and what it stands on is not touched', () => {
+    fc.assert(
+      fc.property(day, fc.nat(), ({ set, moves }, at) => {
+        const { log } = play(set, moves);
+        const cut = 1 + (at % log.length);
+        const first = new Exchange();
+        for (const event of log.slice(0, cut)) first.handle(event);
+        const before = JSON.stringify(first.snapshot());
+        const fork = first.fork();
+        const overlay = first.overlay();
+        for (const event of log.slice(cut))
+          expect(JSON.stringify(overlay.handle(event, 'full'))).toBe(
+            JSON.stringify(fork.handle(event, 'full')),
+          );
+        expect(JSON.stringify(overlay.snapshot())).toBe(JSON.stringify(fork.snapshot()));
+        expect(brokenInvariants(overlay.view())).toEqual([]);
+        expect(JSON.stringify(first.snapshot())).toBe(before);
+      }),
+      { numRuns: 150 },
+    );
+  });
 });

@@ -44,9 +44,9 @@ const acceptsAfterMs = 2_000;
 const longestMs = 2 * 3_600_000;
 const callId = 'test-call';
 
-/** A test call into the exchange as it is now. `live` is forked, never touched; talks end at their queue's mean. */
+/** A test call into the exchange as it is now. `live` is never touched; talks end at their queue's mean. */
 export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): TestResult {
-  const exchange = live.fork();
+  const exchange = live.overlay();
   const begin = Math.max(call.at, exchange.now);
   const story: StoryRecord[] = [];
   const player = makePlayer(exchange, story, talkMs);
