@@ -24,33 +24,31 @@ import { fileURLToPath as pathOf } from 'node:url';
 const require = requireFrom(import.meta.url);
 const __filename = pathOf(import.meta.url);
 const __dirname = __filename.slice(0, __filename.lastIndexOf('/'));`;
-/** The server as one file: it starts in half the time, and after a fault every second counts. */
-const bundle = [
-  ...[
-    'server/dist/main.js',
-    '--bundle',
-    '--platform=node',
-    '--format=esm',
-    '--target=node20',
-    '--keep-names',
-  ],
-  ...['--outfile=server/dist/night-bell.mjs', '--log-level=error', `--banner:js=${banner}`],
+/** One file of the built server: it starts in half the time, and after a fault every second counts. */
+const bundle = (entry, outfile) => [
+  ...[`server/dist/${entry}`, '--bundle', '--platform=node', '--format=esm', '--target=node20'],
+  ...[`--outfile=server/dist/${outfile}`, '--log-level=error', `--banner:js=${banner}`],
   ...notBundled.map((name) => `--external:${name}`),
 ];
+/** The server, and the thread beside its live loop. */
+const bundles = [bundle('main.js', 'night-bell.mjs'), bundle('beside/thread.js', 'beside.mjs')];
 
 /** Builds server, stand-ins and web when a source changed since the last build. */
 export function ensureBuilt() {
   const stamp = join(project, 'node_modules', '.night-bell-build');
   const now = fingerprint();
-  const complete = ['server/dist/night-bell.mjs', 'standins/dist/main.js', 'web/dist/index.html'].every(
-    (file) => existsSync(join(project, file)),
-  );
+  const complete = [
+    'server/dist/night-bell.mjs',
+    'server/dist/beside.mjs',
+    'standins/dist/main.js',
+    'web/dist/index.html',
+  ].every((file) => existsSync(join(project, file)));
   if (complete && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
   say('Building (about half a minute, after changes only) ...');
   const tools = join(project, 'node_modules', '.bin');
   for (const [command, args, cwd] of [
     ['tsc', ['-b', 'core', 'server', 'standins'], project],
-    ['esbuild', bundle, project],
+    ...bundles.map((args) => ['esbuild', args, project]),
     ['vite', ['build', '--logLevel', 'warn'], join(project, 'web')],
   ]) {
     const { ok, output } = quietly(join(tools, command), args, { cwd });

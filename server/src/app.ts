@@ -6,6 +6,8 @@ import type { Logger } from 'pino';
 import { longestMessage } from '@night-bell/core/devices/read';
 import { callShares } from './areas/calls/calls.queries.ts';
 import { keepFax } from './areas/fax-boxes/store.ts';
+import type { Beside } from './beside/beside.ts';
+import { besideHere } from './beside/here.ts';
 import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
@@ -51,6 +53,8 @@ export interface AppOptions {
   requestsPerMinute?: { session: number; address: number };
   /** Where numbers are rented; none is connected when left out. */
   shop?: ShopConnection;
+  /** Where what is not live is computed; in this thread when it is left out. */
+  beside?: Beside;
   tls?: { cert: Buffer; key: Buffer };
   trustedProxies?: string[];
   /** `host:port` on this machine or a private network that may be asked. */
@@ -94,7 +98,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     logger,
   );
   const supply = new ContactSupply(database, logger);
-  const live = new Live(database, doors(gateways, supply), logger);
+  const beside = options.beside ?? besideHere(database);
+  const live = new Live(database, callbacks(gateways, supply), beside, logger);
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);
@@ -104,7 +109,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
   const recordSync = new RecordSync(database, seal, outgoing, () => live.isHost, logger);
   const throttle = new LoginThrottle(database, seal, here.id);
-  const services = { database, seal, sessions, throttle, live, outgoing, allowedByOperator };
+  const services = { database, seal, sessions, throttle, live, beside, outgoing, allowedByOperator };
 
   const { tls, trustedProxies = [] } = options;
   const app = Fastify({
@@ -157,6 +162,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     gateways.close();
     await recordSync.close();
     await live.close();
+    await beside.close();
     await app.close();
     metrics.close();
   };
@@ -165,7 +171,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
 }
 
 /** What the host carries effects out with: devices, and the supply of contacts. */
-function doors(gateways: Gateways, supply: ContactSupply): Devices {
+function callbacks(gateways: Gateways, supply: ContactSupply): Devices {
   return {
     carryOut: (name, effect) => {
       gateways.carryOut(name, effect);

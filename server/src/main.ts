@@ -1,5 +1,10 @@
 import pino from 'pino';
 import { buildApp } from './app.ts';
+import { existsSync } from 'node:fs';
+import type { Logger } from 'pino';
+import type { Beside } from './beside/beside.ts';
+import { besideHere } from './beside/here.ts';
+import { BesideThread } from './beside/thread-client.ts';
 import { Shop } from './areas/number-shop/shop.ts';
 import { installation } from './areas/session/store.ts';
 import { endOnUncaught } from './crash.ts';
@@ -40,6 +45,7 @@ async function run(settings: Settings): Promise<void> {
     database,
     seal,
     logger,
+    beside: besideThe(logger, database, settings.database),
     gatewayKey: settings.gatewayKey,
     webFolder: settings.webFolder,
     trustedProxies: settings.trustedProxies,
@@ -93,4 +99,12 @@ async function untilThere(database: Database): Promise<void> {
       await new Promise((resolve) => setTimeout(resolve, 300));
     }
   }
+}
+
+/** In a thread of its own, as it is built; a server that runs from its sources has none. */
+function besideThe(logger: Logger, database: Database, url: string): Beside {
+  const file = new URL('./beside.mjs', import.meta.url);
+  if (existsSync(file)) return new BesideThread(file, { database: url }, logger);
+  logger.warn('what is not live is computed in the live loop: there is no thread for it beside this file');
+  return besideHere(database);
 }

@@ -1,3 +1,4 @@
+import type { Beside } from './beside/beside.ts';
 import type { Database } from './database/connection.ts';
 import type { Live } from './live/live.ts';
 import type { Outgoing } from './outgoing/outgoing.ts';
@@ -12,6 +13,7 @@ export interface Services {
   sessions: Sessions;
   throttle: LoginThrottle;
   live: Live;
+  beside: Beside;
   outgoing: Outgoing;
   /** `host:port` that whoever runs this server lets be asked. */
   allowedByOperator: string[];

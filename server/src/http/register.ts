@@ -1,6 +1,7 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type Joi from 'joi';
 import type { Sessions } from '../security/sessions.ts';
+import { JsonText } from './json-text.ts';
 import { Problem } from './problems.ts';
 import type { Caller, Route } from './route.ts';
 
@@ -41,7 +42,8 @@ export function registerRoutes(
           reply,
         };
         const answer = await declared.handle(incoming as never);
-        if (checkReplies) checkReply(declared, answer);
+        if (checkReplies)
+          checkReply(declared, answer instanceof JsonText ? (JSON.parse(answer.text) as unknown) : answer);
         return send(reply, answer);
       },
     });
@@ -50,6 +52,7 @@ export function registerRoutes(
 
 function send(reply: FastifyReply, answer: unknown): FastifyReply {
   if (reply.sent) return reply;
+  if (answer instanceof JsonText) return reply.type('application/json; charset=utf-8').send(answer.text);
   return answer === undefined || answer === null ? reply.code(204).send() : reply.send(answer);
 }
 

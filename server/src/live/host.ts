@@ -1,15 +1,12 @@
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 import type { ExchangeEvent, ExchangeEventBody, Refusal } from '@night-bell/core/exchange/kernel/events';
-import { configurationDifference } from '@night-bell/core/model/configuration';
 import type { Logger } from 'pino';
+import type { Beside } from '../beside/beside.ts';
 import type { Database } from '../database/connection.ts';
-import { compileConfiguration } from './compile.ts';
-import { configurationOf } from './configuration-of.ts';
 import { writeConsequences, writeWhatCanBe } from './consequences.ts';
 import { isDataFault, type Poison, poisonOf } from './faults.ts';
 import {
   appendEvents,
-  type Checkpoint,
   closeCommands,
   type InboxRow,
   openCommands,
@@ -21,7 +18,6 @@ import { keepSetAside } from './set-aside.queries.ts';
 
 /** Milliseconds during which events gather before they are written together. */
 const commitEvery = 4;
-const checkpointEvery = 5_000;
 /** Events that may wait to be written, some minutes of a busy day: with a database that hangs everything begins anew. */
 const mostUnwritten = 20_000;
 
@@ -56,6 +52,7 @@ type Handled = Applied & { commandId: number | null };
 export class Host {
   private readonly database: Database;
   private readonly replica: Replica;
+  private readonly beside: Beside;
   private readonly callbacks: HostCallbacks;
   private readonly logger: Logger;
   private batch: Handled[] = [];
@@ -63,7 +60,6 @@ export class Host {
   private flushTimer: NodeJS.Timeout | null = null;
   private clockTimer: NodeJS.Timeout | null = null;
   private flushing: Promise<void> = Promise.resolve();
-  private sinceCheckpoint = 0;
   private reading = false;
   private readAgain = false;
   private compiling: Promise<void> | null = null;
@@ -71,9 +67,16 @@ export class Host {
   /** An event broke the engine: nothing is taken in any more, what was handled before it is still written. */
   private broken = false;
 
-  constructor(database: Database, replica: Replica, callbacks: HostCallbacks, logger: Logger) {
+  constructor(
+    database: Database,
+    replica: Replica,
+    beside: Beside,
+    callbacks: HostCallbacks,
+    logger: Logger,
+  ) {
     this.database = database;
     this.replica = replica;
+    this.beside = beside;
     this.callbacks = callbacks;
     this.logger = logger;
     this.armClock();
@@ -164,8 +167,9 @@ export class Host {
         const written = new Set(this.commands.map((command) => command.id));
         const ids = changes.filter((id) => !written.has(id));
         if (ids.length === 0 || !this.alive || this.broken) return;
-        const after = await compileConfiguration(this.database);
-        const difference = configurationDifference(configurationOf(this.exchange.view()), after);
+        // What was handled is in the log before it is compared with what the log says.
+        await this.flush();
+        const difference = await this.beside.setUpDifference(this.exchange.seq);
         if (difference !== null) this.submit({ kind: 'configurationChanged', changes: difference });
         if (this.broken) return;
         for (const id of ids) this.commands.push({ id, seq: this.exchange.seq, refusal: null });
@@ -217,21 +221,17 @@ export class Host {
     if (!this.alive || (batch.length === 0 && commands.length === 0)) return;
     this.batch = [];
     this.commands = [];
-    this.sinceCheckpoint += batch.length;
-    const due = this.sinceCheckpoint >= checkpointEvery && batch.length > 0 && !this.broken;
-    const checkpoint = due ? this.replica.checkpoint() : null;
     try {
-      await this.write(batch, commands, checkpoint);
+      await this.write(batch, commands);
     } catch (error) {
       if (!isDataFault(error)) this.fail(error);
       else await this.commitOneByOne(batch, commands).catch((other: unknown) => this.fail(other));
       return;
     }
-    if (checkpoint !== null) this.sinceCheckpoint = 0;
     this.done(batch, commands);
   }
 
-  private async write(batch: Handled[], commands: Command[], checkpoint: Checkpoint | null): Promise<void> {
+  private async write(batch: Handled[], commands: Command[]): Promise<void> {
     const began = performance.now();
     await this.database.transaction(async (trx) => {
       if (batch.length > 0)
@@ -244,7 +244,6 @@ export class Host {
       await writeConsequences(trx, usual);
       for (const each of aside) await writeWhatCanBe(trx, each);
       await closeCommands(trx, commands);
-      if (checkpoint !== null) await writeCheckpoint(trx, checkpoint);
       await trx.raw(`select pg_notify('night_bell_log', ?)`, [String(batch.at(-1)?.event.seq ?? '')]);
     });
     this.callbacks.timed(performance.now() - began, batch.length);
@@ -255,7 +254,7 @@ export class Host {
     for (const [index, each] of batch.entries()) {
       const own = commands.filter((command) => command.id === each.commandId);
       try {
-        await this.write([each], own, null);
+        await this.write([each], own);
       } catch (error) {
         if (!isDataFault(error)) throw error;
         this.broken = true;
@@ -268,7 +267,7 @@ export class Host {
     }
     const rest = commands.filter((command) => !batch.some((each) => each.commandId === command.id));
     if (rest.length > 0) {
-      await this.write([], rest, null);
+      await this.write([], rest);
       this.done([], rest);
     }
   }

@@ -6,6 +6,7 @@ import type { ExchangeEventBody, Refusal } from '@night-bell/core/exchange/kerne
 import { ExchangeFault } from '@night-bell/core/exchange/set-aside';
 import { brokenInvariants } from '@night-bell/core/exchange/snapshot';
 import type { StoryRecord } from '@night-bell/core/story/records';
+import type { Beside } from '../beside/beside.ts';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
 import { textsChannel } from './channels.ts';
@@ -36,6 +37,7 @@ type Listener = (applied: Applied[]) => void;
 export class Live {
   private readonly database: Database;
   private readonly devices: Devices;
+  private readonly beside: Beside;
   private readonly logger: Logger;
   private replica: Replica | null = null;
   private host: Host | null = null;
@@ -56,9 +58,10 @@ export class Live {
   private measured: (ms: number, events: number) => void = () => undefined;
   private catchingUp: { done: number; last: number } | null = null;
 
-  constructor(database: Database, devices: Devices, logger: Logger) {
+  constructor(database: Database, devices: Devices, beside: Beside, logger: Logger) {
     this.database = database;
     this.devices = devices;
+    this.beside = beside;
     this.logger = logger;
   }
 
@@ -178,9 +181,10 @@ export class Live {
     await this.catchUp();
   }
 
-  /** Waits until what this server's exchange knows is in the database too. */
-  async committed(): Promise<void> {
+  /** Waits until what this server's exchange knows is in the database too; up to which event, it says. */
+  async committed(): Promise<number> {
     await this.host?.committed();
+    return this.exchange.seq;
   }
 
   private async send(body: ExchangeEventBody, byPerson: string | null): Promise<string | null> {
@@ -289,6 +293,7 @@ export class Live {
     const said = (sentence: string) => this.logger.error(sentence);
     this.replica = await Replica.load(this.database, { progress, said });
     this.catchingUp = null;
+    this.beside.reset();
     for (const reset of this.resets) reset();
   }
 
@@ -311,6 +316,8 @@ export class Live {
 
   /** One who listens and breaks must not keep the others, or the exchange, from going on. */
   private tell(applied: Applied[]): void {
+    const last = applied.at(-1);
+    if (last !== undefined) this.beside.committed(last.event.seq, this.host !== null);
     for (const listener of this.listeners) {
       try {
         listener(applied);
@@ -344,7 +351,7 @@ export class Live {
         void this.stepDown().then(() => this.look());
       },
     };
-    const host = new Host(this.database, replica, callbacks, this.logger);
+    const host = new Host(this.database, replica, this.beside, callbacks, this.logger);
     this.host = host;
     // The first number taken: who hosted before and does not know it yet can write no more.
     host.submit({ kind: 'clock' });

@@ -1,6 +1,5 @@
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { Exchange } from '@night-bell/core/exchange/exchange';
-import { testCallNow } from '@night-bell/core/rehearse/test-call';
+import { testCallNow, type MeanTalk } from '@night-bell/core/rehearse/test-call';
 
 export interface Previewed {
   numberId: string;
@@ -12,45 +11,19 @@ export interface Previewed {
   story: { kind: string; at: number }[];
 }
 
-interface Asked {
-  numbers: { id: string; e164: string; label: string }[];
-  exchange: Exchange;
-  /** How long talks of a queue take in the mean. */
-  talkMs: (queueId: string | null) => number;
-}
-
 const sampleCaller = '+13605550117';
 const numbersTried = 12;
-const freshMs = 10_000;
 
-/**
- * What a caller to each number would meet now. One answer for all who ask within some seconds, and one number tried in
- * each turn of the event loop: with many thousand people a test call takes a third of a second, and live calls come first.
- */
-export class RoutePreview {
-  private made: { at: number; setUp: string; answer: Promise<Previewed[]> } | null = null;
-
-  now(asked: Asked): Promise<Previewed[]> {
-    const setUp = JSON.stringify(asked.numbers.slice(0, numbersTried));
-    if (this.made !== null && this.made.setUp === setUp && Date.now() - this.made.at < freshMs)
-      return this.made.answer;
-    const answer = tryAll(asked);
-    this.made = { at: Date.now(), setUp, answer };
-    // A fault is told to whoever asked, and not to those who ask later.
-    answer.catch(() => (this.made = null));
-    return answer;
-  }
-}
-
-async function tryAll({ numbers, exchange, talkMs }: Asked): Promise<Previewed[]> {
-  const previews: Previewed[] = [];
-  for (const { id, e164, label } of numbers.slice(0, numbersTried)) {
-    const { outcome, story } = testCallNow(
-      exchange,
-      { to: e164, from: sampleCaller, at: Date.now() },
-      talkMs,
-    );
-    previews.push({
+/** What a caller to each of the first numbers would meet now, each on its own. */
+export function tryNumbers(
+  exchange: Exchange,
+  numbers: readonly { id: string; e164: string; label: string }[],
+  talkMs: MeanTalk,
+): Previewed[] {
+  return numbers.slice(0, numbersTried).map(({ id, e164, label }) => {
+    const call = { to: e164, from: sampleCaller, at: Date.now() };
+    const { outcome, story } = testCallNow(exchange, call, talkMs);
+    return {
       numberId: id,
       e164,
       label,
@@ -60,8 +33,6 @@ async function tryAll({ numbers, exchange, talkMs }: Asked): Promise<Previewed[]
       story: story
         .filter((record) => record.kind !== 'decision' || record.chosen !== null)
         .map(({ kind, at }) => ({ kind, at })),
-    });
-    await nextTurn();
-  }
-  return previews;
+    };
+  });
 }

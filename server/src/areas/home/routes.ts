@@ -1,27 +1,10 @@
 import Joi from 'joi';
-import { DialPlan } from '@night-bell/core/dialling/rules';
-import { ruleWarnings } from '@night-bell/core/dialling/warnings';
-import { findings } from '@night-bell/core/readiness/findings';
 import { readers } from '@night-bell/core/model/roles';
+import { JsonText } from '../../http/json-text.ts';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { unseenSetAside } from '../../live/set-aside.queries.ts';
 import type { Gateways } from '../../live/gateways.ts';
-import { campaignLive } from '../../live/view.ts';
-import { balanceState } from '../balance/store.ts';
-import { RoutePreview } from './route-preview.ts';
-import { listCampaigns } from '../campaigns/store.ts';
-import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
-import { listNumbers } from '../numbers/store.ts';
-import { listPeople } from '../people/store.ts';
-import { listQueues } from '../queues/store.ts';
-import { listConnections } from '../records/store.ts';
-import { listRules } from '../rules/store.ts';
-import { listSources } from '../sources/store.ts';
-import { listTeams } from '../teams/store.ts';
-import { listTrunks } from '../trunks/store.ts';
-
-const dayMs = 24 * 3_600_000;
+import type { LinesNow } from './view.ts';
 
 const finding = Joi.object({
   code: Joi.string().required(),
@@ -36,8 +19,15 @@ const finding = Joi.object({
 
 const count = Joi.number().integer().required();
 
-export function homeRoutes({ database, live }: Services, gateways: Gateways): Route[] {
-  const preview = new RoutePreview();
+export function homeRoutes({ live, beside }: Services, gateways: Gateways): Route[] {
+  const lines = (): LinesNow | null => {
+    if (!live.isHost) return null;
+    const trunks = [...live.exchange.view().trunks.values()].map((trunk) => trunk.item);
+    return {
+      reached: trunks.map(({ host }) => host).filter((host) => gateways.reaches(host)),
+      faults: Object.fromEntries(trunks.map(({ id }) => [id, gateways.lines.state(id)?.fault ?? ''])),
+    };
+  };
   return [
     route({
       method: 'GET',
@@ -96,176 +86,8 @@ export function homeRoutes({ database, live }: Services, gateways: Gateways): Ro
           .required(),
       }),
       errors: ['exchangeAway'],
-      handle: async () => {
-        const exchange = live.exchange;
-        const state = exchange.view();
-        const people = (await listPeople(database)).filter((person) => !person.retired);
-        const queues = (await listQueues(database)).filter((queue) => !queue.retired);
-        const numbers = await listNumbers(database);
-        const trunks = (await listTrunks(database))
-          .filter((trunk) => !trunk.retired)
-          // Only the host knows which providers are reached; another server takes them to be.
-          .map((trunk) => {
-            const reached = !live.isHost || gateways.reaches(trunk.host);
-            const state = gateways.lines.state(trunk.id);
-            const until = trunk.certificate === null ? null : Date.parse(trunk.certificate.until);
-            return {
-              ...trunk,
-              reached,
-              fault: state === null || state.fault === null ? '' : state.fault,
-              certificateDays: until === null ? null : Math.floor((until - Date.now()) / dayMs),
-            };
-          });
-        const rules = (await listRules(database)).filter((rule) => !rule.retired);
-        const doubts = ruleWarnings(new DialPlan(rules));
-        const ruleNames = new Map(rules.map((rule) => [rule.id, rule.name]));
-        const teamAddresses = new Set(
-          (await listTeams(database)).filter((team) => team.emergencyAddress !== null).map((team) => team.id),
-        );
-        const sharedSecrets = new Set(
-          await database('phone as f')
-            .whereExists(
-              database('phone as o')
-                .whereRaw('o.secret_mark = f.secret_mark and o.id <> f.id')
-                .select(database.raw('1')),
-            )
-            .pluck<string[]>('f.id'),
-        );
-        const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
-        const connections = (await listConnections(database)).filter((each) => !each.retired);
-        const sources = (await listSources(database)).filter((source) => !source.retired);
-        const retired = new Set<string>(await database('item').whereNotNull('retired_at').pluck('id'));
-        const agents = [...state.agents.values()];
-        const money = await balanceState(database);
-        const totals = await callTotals(database, {
-          from: new Date(Date.now() - dayMs),
-          direction: 'inbound',
-          limit: 0,
-        });
-        const setAside = await unseenSetAside(database);
-        const talks = await meanTalks(database);
-        const calls = totals.reduce((sum, each) => sum + each.count, 0);
-        return {
-          counts: {
-            people: people.length,
-            agents: people.filter((person) => person.role === 'agent').length,
-            registered: agents.filter(
-              (agent) => agent.phone.state === 'registered' || agent.phone.state === 'outside',
-            ).length,
-            signedIn: agents.filter((agent) => agent.presence !== 'signedOut').length,
-            queues: queues.length,
-            staffedQueues: [...state.queues.values()].filter((queue) => queue.signedIn > 0).length,
-            numbers: numbers.length,
-            routedNumbers: numbers.filter((number) => number.destination !== null).length,
-            trunks: trunks.length,
-            reachedTrunks: trunks.filter((trunk) => trunk.reached && trunk.fault === '').length,
-            rules: rules.length,
-            soundRules: rules.length - new Set(doubts.map((doubt) => doubt.ruleId)).size,
-            records: connections.reduce((sum, each) => sum + each.records, 0),
-            connections: connections.length,
-            readConnections: connections.filter((each) => each.fault === null).length,
-            sources: sources.length,
-            numberedSources: sources.filter((source) => source.numbers.length > 0).length,
-            campaigns: campaigns.length,
-            runningCampaigns: campaigns.filter((campaign) => campaign.status === 'running').length,
-            calls,
-            callsReachedSomebody: totals.find((each) => each.result === 'answered')?.count ?? 0,
-          },
-          findings: findings({
-            people: people.map((person) => {
-              const agent = state.agents.get(person.id);
-              return {
-                id: person.id,
-                name: person.name,
-                takesCalls: person.role === 'agent',
-                presence: agent?.presence ?? 'signedOut',
-                phone: agent?.phone ?? { state: 'none' },
-              };
-            }),
-            queues: queues.map((queue) => {
-              const now = state.queues.get(queue.id);
-              return { ...queue, signedIn: now?.signedIn ?? 0, waiting: now?.waitingList.size ?? 0 };
-            }),
-            numbers: numbers.map(({ destination, ...number }) => ({
-              ...number,
-              destination,
-              destinationRetired:
-                destination !== null && destination.kind !== 'end' && retired.has(destination.id),
-              reports: number.reports.length,
-            })),
-            trunks,
-            rules: doubts.map(({ kind, ruleId }) => ({
-              id: ruleId,
-              name: ruleNames.get(ruleId) ?? '',
-              doubt: kind,
-            })),
-            phones: people.flatMap(({ id: personId, name: personName, teamId, phones }) =>
-              phones
-                .filter((phone) => phone.model !== null)
-                .map((phone) => ({
-                  personId,
-                  personName,
-                  hasEmergencyAddress:
-                    phone.emergencyAddress !== null || (!phone.home && teamAddresses.has(teamId ?? '')),
-                  // Without numbers held there is nothing to show.
-                  hasCallerId: phone.numberId !== null || numbers.length === 0,
-                  secretShared: sharedSecrets.has(phone.id),
-                })),
-            ),
-            balance: money,
-            seats: { rented: state.settings.seats, used: state.signedIn },
-            campaigns: campaigns.map((campaign) => {
-              const now = campaignLive(state, campaign.id);
-              return {
-                id: campaign.id,
-                name: campaign.name,
-                status: campaign.status,
-                hasQueue: campaign.queueId !== null,
-                hasTrunk: campaign.trunkId !== null,
-                hasCallerId: campaign.numberId !== null,
-                contacts: campaign.contacts,
-                abandonRate: Math.max(now?.rate ?? 0, now?.rateToday ?? 0),
-                abandonLimit: campaign.abandonPercent / 100,
-                agents: state.queues.get(campaign.queueId ?? '')?.signedIn ?? 0,
-              };
-            }),
-            connections,
-            setAside,
-            sources: sources.map(({ id, name, numbers: carrying }) => ({
-              id,
-              name,
-              numbers: carrying.length,
-            })),
-          }),
-          ifSomeoneRang: await preview.now({
-            exchange,
-            numbers: numbers.map(({ id, e164, label }) => ({ id, e164, label })),
-            talkMs: (queueId) => talks.get(queueId ?? '') ?? usualTalkMs,
-          }),
-          since: await recentChanges(),
-        };
-      },
+      // Made beside the live loop, once for all pages.
+      handle: async () => new JsonText(await beside.home({ seq: live.exchange.seq, lines: lines() })),
     }),
   ];
-
-  async function recentChanges() {
-    const rows = await database('change as c')
-      .join('item as i', 'i.id', 'c.item_id')
-      .leftJoin('item as p', 'p.id', 'c.by_person')
-      .whereIn('i.kind', [
-        ...['person', 'queue', 'number', 'team'],
-        ...['trunk', 'campaign', 'source', 'connection', 'rule', 'skill', 'outside', 'phone'],
-      ])
-      .whereNotNull('c.by_person')
-      .orderBy('c.id', 'desc')
-      .limit(6)
-      .select<{ at: Date; by: string | null; what: string; kind: string; name: string }[]>(
-        'c.at',
-        'p.name as by',
-        'c.what',
-        'i.kind',
-        'i.name',
-      );
-    return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
-  }
 }

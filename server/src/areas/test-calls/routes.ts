@@ -1,10 +1,8 @@
 import Joi from 'joi';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { readers } from '@night-bell/core/model/roles';
-import { type MeanTalk, testCallAt, testCallNow } from '@night-bell/core/rehearse/test-call';
 import { Problem } from '../../http/problems.ts';
 import { route, type Route } from '../../http/route.ts';
-import { configurationOf } from '../../live/configuration-of.ts';
 import type { Services } from '../../services.ts';
 import { meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { storyRecord } from '../calls/routes.ts';
@@ -27,16 +25,15 @@ export const dialled = Joi.alternatives(Joi.string().pattern(/^\d{2,6}$/), publi
   'alternatives.match': 'Type a number like +1 206 555 0140, or an extension.',
 });
 
-export function testCallRoutes({ database, live }: Services): Route[] {
+export function testCallRoutes({ database, live, beside }: Services): Route[] {
   let means: { at: number; byQueue: Promise<Map<string, number>> } = {
     at: 0,
     byQueue: Promise.resolve(new Map()),
   };
 
-  const meanTalk = async (): Promise<MeanTalk> => {
+  const meanTalk = (): Promise<Map<string, number>> => {
     if (Date.now() - means.at > meansKeptMs) means = { at: Date.now(), byQueue: meanTalks(database) };
-    const byQueue = await means.byQueue;
-    return (queueId) => byQueue.get(queueId ?? '') ?? usualTalkMs;
+    return means.byQueue;
   };
 
   return [
@@ -68,17 +65,20 @@ export function testCallRoutes({ database, live }: Services): Route[] {
       handle: async ({ body }) => {
         if (!live.ready)
           throw new Problem('exchangeAway', 'The exchange is being rebuilt. Try again in a moment.');
-        const [record, talk] = await Promise.all([
+        const [record, talks] = await Promise.all([
           recordByNumber(database, body.from),
           meanTalk(),
           live.settled(),
         ]);
         const at = body.at?.getTime() ?? Date.now();
         const call = { to: body.to, from: body.from, at, ...(record === null ? {} : { record }) };
-        const result =
-          body.at === null
-            ? testCallNow(live.exchange, call, talk)
-            : testCallAt(configurationOf(live.exchange.view()), call, talk);
+        const result = await beside.testCall({
+          seq: await live.committed(),
+          call,
+          now: body.at === null,
+          talks: [...talks],
+          usualTalkMs,
+        });
         return { to: call.to, from: call.from, at, ...result };
       },
     }),
