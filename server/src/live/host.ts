@@ -1,6 +1,8 @@
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 import type { ExchangeEvent, ExchangeEventBody, Refusal } from '@night-bell/core/exchange/kernel/events';
+import type pg from 'pg';
 import type { Logger } from 'pino';
+import { appendPlain, type Command, isPlain } from './log-writer.ts';
 import type { Beside } from '../beside/beside.ts';
 import type { Database } from '../database/connection.ts';
 import { writeConsequences, writeWhatCanBe } from './consequences.ts';
@@ -36,12 +38,6 @@ export interface HostCallbacks {
   poisoned: (poison: Poison) => void;
 }
 
-interface Command {
-  id: number;
-  seq: number;
-  refusal: string | null;
-}
-
 /** An event that was handled and is not written yet, with the command that brought it. */
 type Handled = Applied & { commandId: number | null };
 
@@ -51,6 +47,7 @@ type Handled = Applied & { commandId: number | null };
  */
 export class Host {
   private readonly database: Database;
+  private readonly client: pg.Client;
   private readonly replica: Replica;
   private readonly beside: Beside;
   private readonly callbacks: HostCallbacks;
@@ -67,14 +64,17 @@ export class Host {
   /** An event broke the engine: nothing is taken in any more, what was handled before it is still written. */
   private broken = false;
 
+  /** `client` is the connection that holds the lock. */
   constructor(
     database: Database,
+    client: pg.Client,
     replica: Replica,
     beside: Beside,
     callbacks: HostCallbacks,
     logger: Logger,
   ) {
     this.database = database;
+    this.client = client;
     this.replica = replica;
     this.beside = beside;
     this.callbacks = callbacks;
@@ -233,6 +233,12 @@ export class Host {
 
   private async write(batch: Handled[], commands: Command[]): Promise<void> {
     const began = performance.now();
+    if (isPlain(batch)) await appendPlain(this.client, batch, commands);
+    else await this.writeWithConsequences(batch, commands);
+    this.callbacks.timed(performance.now() - began, batch.length);
+  }
+
+  private async writeWithConsequences(batch: Handled[], commands: Command[]): Promise<void> {
     await this.database.transaction(async (trx) => {
       if (batch.length > 0)
         await appendEvents(
@@ -246,7 +252,6 @@ export class Host {
       await closeCommands(trx, commands);
       await trx.raw(`select pg_notify('night_bell_log', ?)`, [String(batch.at(-1)?.event.seq ?? '')]);
     });
-    this.callbacks.timed(performance.now() - began, batch.length);
   }
 
   /** Something in the batch cannot be written: all before it is, and it is found by being the first that fails alone. */

@@ -331,8 +331,8 @@ export class Live {
   }
 
   private async tryToHost(): Promise<void> {
-    const { replica, hosting } = this;
-    if (replica === null || hosting === null || !(await hosting.take())) return;
+    const { replica, hosting, client } = this;
+    if (replica === null || hosting === null || client === null || !(await hosting.take())) return;
     // The one before may have written until it lost the lock.
     await this.catchUp();
     const broken = brokenInvariants(replica.exchange.view());
@@ -351,7 +351,7 @@ export class Live {
         void this.stepDown().then(() => this.look());
       },
     };
-    const host = new Host(this.database, replica, this.beside, callbacks, this.logger);
+    const host = new Host(this.database, client, replica, this.beside, callbacks, this.logger);
     this.host = host;
     // The first number taken: who hosted before and does not know it yet can write no more.
     host.submit({ kind: 'clock' });

@@ -54,40 +54,49 @@ export interface EndedCall {
   story: StoryRecord[];
 }
 
+/** The row that is kept of a call that is over; null for the names of its columns. */
+export function callRow(call: EndedCall | null, rehearsed = false) {
+  const facts = call?.facts;
+  const instant = (at: number | null | undefined) => (at == null ? null : new Date(at));
+  return {
+    id: facts?.callId,
+    dialled: facts?.to,
+    caller: facts?.from,
+    caller_name: facts?.callerName,
+    number_id: facts?.numberId,
+    queue_id: facts?.queueId,
+    person_id: facts?.personId,
+    result: facts?.result,
+    ended_by: facts?.endedBy,
+    arrived_at: instant(facts?.arrivedAt),
+    answered_at: instant(facts?.answeredAt),
+    ended_at: instant(facts?.endedAt),
+    waited_ms: facts?.waitedMs,
+    talked_ms: facts?.talkedMs,
+    message_ms: facts?.messageMs,
+    voicemail_box_id: facts?.voicemailBoxId,
+    offers: facts?.offers,
+    direction: facts?.direction,
+    trunk_id: facts?.trunkId,
+    campaign_id: facts?.campaignId,
+    contact_id: facts?.contactId,
+    attempt: facts?.attempt,
+    record_id: facts?.recordId,
+    source_id: facts?.sourceId,
+    stand_in: facts?.standIn,
+    rehearsed,
+    story: call?.story,
+  };
+}
+
 /** One row of facts for each call that is over; writing it again changes nothing. */
 export async function writeCalls(trx: Knex, calls: EndedCall[], rehearsed = false): Promise<void> {
   for (let i = 0; i < calls.length; i += 500) {
     await trx('call')
       .insert(
-        calls.slice(i, i + 500).map(({ facts, story }) => ({
-          id: facts.callId,
-          dialled: facts.to,
-          caller: facts.from,
-          caller_name: facts.callerName,
-          number_id: facts.numberId,
-          queue_id: facts.queueId,
-          person_id: facts.personId,
-          result: facts.result,
-          ended_by: facts.endedBy,
-          arrived_at: new Date(facts.arrivedAt),
-          answered_at: facts.answeredAt === null ? null : new Date(facts.answeredAt),
-          ended_at: new Date(facts.endedAt),
-          waited_ms: facts.waitedMs,
-          talked_ms: facts.talkedMs,
-          message_ms: facts.messageMs,
-          voicemail_box_id: facts.voicemailBoxId,
-          offers: facts.offers,
-          direction: facts.direction,
-          trunk_id: facts.trunkId,
-          campaign_id: facts.campaignId,
-          contact_id: facts.contactId,
-          attempt: facts.attempt,
-          record_id: facts.recordId,
-          source_id: facts.sourceId,
-          stand_in: facts.standIn,
-          rehearsed,
-          story: JSON.stringify(story),
-        })),
+        calls
+          .slice(i, i + 500)
+          .map((call) => ({ ...callRow(call, rehearsed), story: JSON.stringify(call.story) })),
       )
       .onConflict('id')
       .ignore();
