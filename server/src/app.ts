@@ -8,6 +8,8 @@ import { callShares } from './areas/calls/calls.queries.ts';
 import { keepFax } from './areas/fax-boxes/store.ts';
 import type { Beside } from './beside/beside.ts';
 import { besideHere } from './beside/here.ts';
+import { HomePush } from './areas/home/home-push.ts';
+import { linesNow } from './areas/home/lines-now.ts';
 import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
@@ -103,6 +105,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);
+  const homePush = new HomePush(live, beside, pages, () => linesNow(live, gateways));
   const pageSockets = new PageSockets(sessions, logger);
   const browserPhones = new BrowserPhones(database, live, logger);
   const allowedByOperator = options.allowedAddresses ?? [];
@@ -157,6 +160,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const close = async () => {
     pageSockets.close();
     pages.close();
+    homePush.close();
     browserPhones.close();
     clearInterval(rent);
     gateways.close();

@@ -41,6 +41,8 @@ export type PageMessage =
       configuration: boolean;
       /** Texts came or went: those shown are to be read again. */
       texts: boolean;
+      /** What Home shows is not what it was. */
+      home: boolean;
     }
   | { kind: 'pulse'; at: number };
 
@@ -62,6 +64,7 @@ export class Pages {
   private readonly said = new Map<string, string>();
   private configuration = false;
   private texts = false;
+  private home = false;
   private timer: NodeJS.Timeout | null = null;
   private readonly pulse: NodeJS.Timeout;
   private readonly stop: () => void;
@@ -151,12 +154,14 @@ export class Pages {
       goneAgents,
       configuration: this.configuration,
       texts: this.texts,
+      home: this.home,
     };
     this.agents.clear();
     this.calls.clear();
     this.ended.clear();
     this.configuration = false;
     this.texts = false;
+    this.home = false;
     this.sendAll(message);
   }
 
@@ -171,17 +176,36 @@ export class Pages {
     });
   }
 
+  /** How many pages are open. */
+  get open(): number {
+    return this.pages.size;
+  }
+
+  tellHome(): void {
+    this.home = true;
+    this.timer ??= setTimeout(() => this.push(), pushEvery);
+  }
+
+  /** Made into text once for all who hear the same. */
   private sendAll(message: PageMessage): void {
-    for (const page of this.pages) this.send(page, message);
+    let text: string | null = null;
+    for (const page of this.pages) {
+      if (page.role === 'agent' && message.kind !== 'pulse') this.send(page, message);
+      else this.say(page, (text ??= JSON.stringify(message)));
+    }
   }
 
   /** An agent hears of themselves and their own calls only. */
   private send(page: Page, message: PageMessage): void {
     const mine = page.role === 'agent' && message.kind !== 'pulse' ? onlyMine(message, page) : message;
+    this.say(page, JSON.stringify(mine));
+  }
+
+  private say(page: Page, text: string): void {
     if (page.socket.readyState !== page.socket.OPEN) return;
     // It comes back by itself and is told everything anew.
     if (page.socket.bufferedAmount > mostBehind) page.socket.close(tryAgainLater, 'too far behind');
-    else page.socket.send(JSON.stringify(mine));
+    else page.socket.send(text);
   }
 }
 

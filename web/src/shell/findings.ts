@@ -5,9 +5,7 @@ import { useLive } from './live.ts';
 import { useSession } from './session.ts';
 
 type Finding = HomeView['findings'][number];
-const againMs = 30_000;
-
-/** Findings over the whole set-up, read again when the set-up or a phone changes, and now and then. */
+/** Findings over the whole set-up, read again when the set-up changes or the server says that Home has. */
 export const useFindings = defineStore('findings', () => {
   const live = useLive();
   const session = useSession();
@@ -19,15 +17,7 @@ export const useFindings = defineStore('findings', () => {
     if (view !== null) all.value = view.findings;
   }
 
-  watch(
-    [
-      () => live.configurationChanges,
-      () => [...live.agents.values()].map((agent) => agent.phone).join(),
-      () => Math.floor(live.now / againMs),
-    ],
-    load,
-    { immediate: true },
-  );
+  watch([() => live.configurationChanges, () => live.homeChanges], load, { immediate: true });
 
   /** Those of one item. */
   const of = (itemId: string) => all.value.filter((finding) => finding.itemId === itemId);

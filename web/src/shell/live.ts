@@ -28,6 +28,7 @@ type Message =
       goneAgents: string[];
       configuration: boolean;
       texts: boolean;
+      home: boolean;
     } & Things)
   | { kind: 'pulse'; at: number };
 
@@ -49,6 +50,8 @@ export const useLive = defineStore('live', () => {
   /** The server's clock, for 'since' and 'for'; moves every second. */
   const now = ref(Date.now());
   const configurationChanges = ref(0);
+  /** What Home shows changed, as the server says after it looked. */
+  const homeChanges = ref(0);
   const textChanges = ref(0);
   const endedCalls = ref<string[]>([]);
   let offset = 0;
@@ -106,6 +109,7 @@ export const useLive = defineStore('live', () => {
       // What was missed while away is read again.
       if (!connected.value) {
         configurationChanges.value++;
+        homeChanges.value++;
         textChanges.value++;
       }
       connected.value = true;
@@ -114,6 +118,7 @@ export const useLive = defineStore('live', () => {
       for (const id of message.goneAgents) agents.delete(id);
       for (const id of message.endedCalls) calls.delete(id);
       if (message.configuration) configurationChanges.value++;
+      if (message.home) homeChanges.value++;
       if (message.texts) textChanges.value++;
       if (message.endedCalls.length > 0) endedCalls.value = message.endedCalls;
     }
@@ -140,6 +145,7 @@ export const useLive = defineStore('live', () => {
     away,
     now,
     configurationChanges,
+    homeChanges,
     textChanges,
     endedCalls,
     start,

@@ -4,7 +4,7 @@ import { JsonText } from '../../http/json-text.ts';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import type { Gateways } from '../../live/gateways.ts';
-import type { LinesNow } from './view.ts';
+import { linesNow } from './lines-now.ts';
 
 const finding = Joi.object({
   code: Joi.string().required(),
@@ -20,14 +20,6 @@ const finding = Joi.object({
 const count = Joi.number().integer().required();
 
 export function homeRoutes({ live, beside }: Services, gateways: Gateways): Route[] {
-  const lines = (): LinesNow | null => {
-    if (!live.isHost) return null;
-    const trunks = [...live.exchange.view().trunks.values()].map((trunk) => trunk.item);
-    return {
-      reached: trunks.map(({ host }) => host).filter((host) => gateways.reaches(host)),
-      faults: Object.fromEntries(trunks.map(({ id }) => [id, gateways.lines.state(id)?.fault ?? ''])),
-    };
-  };
   return [
     route({
       method: 'GET',
@@ -87,7 +79,8 @@ export function homeRoutes({ live, beside }: Services, gateways: Gateways): Rout
       }),
       errors: ['exchangeAway'],
       // Made beside the live loop, once for all pages.
-      handle: async () => new JsonText(await beside.home({ seq: live.exchange.seq, lines: lines() })),
+      handle: async () =>
+        new JsonText(await beside.home({ seq: live.exchange.seq, lines: linesNow(live, gateways) })),
     }),
   ];
 }

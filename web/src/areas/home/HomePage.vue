@@ -15,7 +15,6 @@ import { useLive } from '../../shell/live.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { findingWords } from './finding-words.ts';
 
-const again = 60_000;
 const shownFindings = 3;
 
 const live = useLive();
@@ -35,7 +34,7 @@ async function load(): Promise<void> {
     problem.value = error instanceof ApiProblem ? error.detail : 'The trail cannot be read.';
   }
 }
-watch([() => live.configurationChanges, () => Math.floor(live.now / again)], load, { immediate: true });
+watch([() => live.configurationChanges, () => live.homeChanges], load, { immediate: true });
 
 const areas = computed(() => {
   const view = home.value;
