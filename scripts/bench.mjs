@@ -34,6 +34,10 @@ try {
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/test-call.bench.ts'], {
     env,
   });
+  say('\nThe live loop');
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/live-load.bench.ts'], {
+    env,
+  });
   say('\nPeople from a list');
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/people.bench.ts'], {
     env,

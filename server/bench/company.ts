@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import pino from 'pino';
 import { buildApp } from '../src/app.ts';
+import { BesideThread } from '../src/beside/thread-client.ts';
 import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import { openHarbourBook } from '../src/demo/harbour-book.testing.ts';
@@ -10,8 +11,9 @@ import { SecretBox } from '../src/security/secret-box.ts';
 export const gatewayKey = 'bench';
 
 /** The demo company on a server of its own on loopback, and the headers of its administrator. */
-export async function openCompany() {
-  const database = connect(process.env.NIGHT_BELL_TEST_DATABASE ?? '');
+export async function openCompany(named: string | null = null) {
+  const url = await databaseOf(named);
+  const database = connect(url);
   await migrate(database);
   const seal = new SecretBox(randomBytes(32));
   const demoFolder = process.env.NIGHT_BELL_DEMO ?? '';
@@ -24,6 +26,11 @@ export async function openCompany() {
     gatewayKey,
     webFolder: null,
     logger: pino({ level: 'silent' }),
+    beside: new BesideThread(
+      new URL('../dist/beside.mjs', import.meta.url),
+      { database: url },
+      pino({ level: 'error' }),
+    ),
     checkReplies: false,
     requestsPerMinute: { session: 1_000_000, address: 1_000_000 },
     // Harbour Book stands on this machine.
@@ -36,7 +43,10 @@ export async function openCompany() {
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ login: 'rowan.tseng', password: 'eight bells and all is well' }),
   });
-  const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!;
+  const cookie = signedIn.headers
+    .getSetCookie()
+    .map((each) => each.split(';')[0])
+    .join('; ');
   const { token } = (await (await fetch(`${address}/api/session`, { headers: { cookie } })).json()) as {
     token: string;
   };
@@ -46,6 +56,17 @@ export async function openCompany() {
     await database.destroy();
   };
   return { database, seal, night, address, headers, close };
+}
+
+/** The bench's database, or another of its cluster that is made for this. */
+async function databaseOf(named: string | null): Promise<string> {
+  const cluster = process.env.NIGHT_BELL_TEST_DATABASE ?? '';
+  if (named === null) return cluster;
+  const admin = connect(cluster);
+  await admin.raw(`drop database if exists ${named} with (force)`);
+  await admin.raw(`create database ${named}`);
+  await admin.destroy();
+  return cluster.replace(/\/postgres$/, `/${named}`);
 }
 
 export function at(values: number[], share: number): number {

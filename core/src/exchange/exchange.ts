@@ -19,6 +19,7 @@ import { callerHangsUp } from './calls/hang-up.ts';
 import { changeConfiguration } from './configuration.ts';
 import { setAway, signOut } from './duty.ts';
 import type { Effect } from './kernel/effects.ts';
+import { isWellFormed } from './kernel/event-shape.ts';
 import type { ExchangeEvent, Refusal } from './kernel/events.ts';
 import { emptyState, type State } from './kernel/state.ts';
 import { clearTimer, type Timer, type TimerName } from './kernel/timers.ts';
@@ -142,7 +143,8 @@ export class Exchange {
   private take(event: ExchangeEvent): Refusal | null {
     const state = this.state;
     const at = Math.max(state.now, event.at);
-    if (event.kind === 'setAside') {
+    const wellFormed = isWellFormed(event);
+    if (event.kind === 'setAside' && wellFormed) {
       // Before the first timer that is due, at its instant: it may be the one that breaks.
       state.now = Math.min(at, Math.max(state.now, this.nextTimerAt() ?? at));
       setAside(state, event);
@@ -152,7 +154,7 @@ export class Exchange {
     this.fireDue(at, arrives ? 'all' : 'releases');
     state.now = at;
     state.atHand = null;
-    const refusal = apply(state, event);
+    const refusal = wellFormed ? apply(state, event) : 'malformed';
     settle(state);
     if (!arrives) this.fireDue(at, 'all');
     return refusal;
@@ -236,8 +238,6 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return null;
     case 'setAside':
       return null;
-    default:
-      throw new Error(`no event is called ${(event as { kind: unknown }).kind}`);
   }
 }
 

@@ -177,7 +177,7 @@ export class Pages {
   }
 
   /** How many pages are open. */
-  get open(): number {
+  get count(): number {
     return this.pages.size;
   }
 

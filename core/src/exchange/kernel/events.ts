@@ -98,6 +98,8 @@ export type ExchangeEventKind = ExchangeEventBody['kind'];
 
 /** Why an event was not taken. It changed nothing but the engine's time. */
 export type Refusal =
+  /** A field is missing, or is not what it should be. */
+  | 'malformed'
   | 'unknownCall'
   | 'callExists'
   | 'unknownLeg'

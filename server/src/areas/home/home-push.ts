@@ -30,7 +30,7 @@ export class HomePush {
   }
 
   private async look(): Promise<void> {
-    if (this.looking || !this.live.ready || this.pages.open === 0) return;
+    if (this.looking || !this.live.ready || this.pages.count === 0) return;
     const seq = this.live.exchange.seq;
     if (seq === this.seq) return;
     this.looking = true;

@@ -1,0 +1,169 @@
+import type { ExchangeEvent, ExchangeEventKind } from './events.ts';
+
+/** Whether a value is what it should be. Cheap: it runs on every event. */
+type Check = (value: unknown) => boolean;
+
+const longestText = 1_000;
+const text: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= longestText;
+const anyText: Check = (value) => typeof value === 'string' && value.length <= longestText;
+const flag: Check = (value) => typeof value === 'boolean';
+const whole: Check = (value) => Number.isSafeInteger(value);
+const count: Check = (value) => Number.isSafeInteger(value) && (value as number) >= 0;
+const positive: Check = (value) => typeof value === 'number' && value > 0 && Number.isFinite(value);
+const share: Check = (value) => typeof value === 'number' && value >= 0 && Number.isFinite(value);
+const object: Check = (value) => typeof value === 'object' && value !== null && !Array.isArray(value);
+const one =
+  (...of: unknown[]): Check =>
+  (value) =>
+    of.includes(value);
+const nullable =
+  (check: Check): Check =>
+  (value) =>
+    value === null || check(value);
+const optional =
+  (check: Check): Check =>
+  (value) =>
+    value === undefined || check(value);
+const list =
+  (check: Check): Check =>
+  (value) => {
+    if (!Array.isArray(value)) return false;
+    // Not every(): it passes over places that are empty.
+    for (let i = 0; i < value.length; i++) if (!check(value[i])) return false;
+    return true;
+  };
+const shape =
+  (fields: Record<string, Check>): Check =>
+  (value) => {
+    if (!object(value)) return false;
+    for (const name in fields) if (!fields[name]!((value as Record<string, unknown>)[name])) return false;
+    return true;
+  };
+
+const destination: Check = (value) =>
+  shape({ kind: one('queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number'), id: text })(value) ||
+  shape({ kind: one('end') })(value);
+const noAnswerStep: Check = (value) => destination(value) || shape({ kind: one('otherPhones') })(value);
+
+const record = shape({ id: text, name: anyText, ownerId: nullable(text) });
+const contact = shape({
+  ...{ contactId: text, callId: text, e164: text, name: anyText, attempt: whole },
+  ...{ callableUntil: whole, record: nullable(record) },
+});
+const plan: Check = (value) =>
+  shape({ id: text, version: whole, start: text, steps: object, fallback: destination })(value) &&
+  Object.values((value as { steps: object }).steps).every(
+    shape({ kind: text, config: object, exits: object }),
+  );
+
+const settings = shape({
+  ...{ backOffAfterNoAnswerSeconds: share, backOffAfterDeclineSeconds: share, missesBeforeAway: count },
+  ...{ acceptSeconds: positive, connectWithinMs: positive, clock: object, seats: nullable(count) },
+});
+const person = shape({
+  ...{ id: text, name: anyText, teamId: nullable(text), extension: nullable(text), callLimit: count },
+  ...{ ringSeconds: positive, signInWithPhone: flag, startAway: flag, answerBySelf: flag, skills: object },
+  ...{ wrapUpSeconds: nullable(share), noAnswer: list(noAnswerStep), voicemailBoxId: nullable(text) },
+});
+const phone = shape({
+  ...{ id: text, personId: text, kind: text, account: anyText, home: flag, e164: nullable(text) },
+  ...{ trunkId: nullable(text), callerId: nullable(text), dialTrunkId: nullable(text) },
+});
+const queue = shape({
+  ...{ id: text, name: anyText, extension: nullable(text), priority: whole, ringSeconds: positive },
+  ...{ wrapUpSeconds: share, members: list(text), preferOwner: flag },
+  skills: list(shape({ skillId: text, name: anyText, minimum: whole })),
+  ...{ maxWaiting: nullable(count), whenFull: destination, maxWaitSeconds: nullable(share) },
+  ...{ whenTooLong: destination, whenNobody: nullable(destination) },
+});
+const changes = shape({
+  settings: optional(settings),
+  people: optional(list(person)),
+  phones: optional(list(phone)),
+  queues: optional(list(queue)),
+  numbers: optional(
+    list(shape({ id: text, e164: text, label: anyText, plan: nullable(plan), sourceId: nullable(text) })),
+  ),
+  voicemailBoxes: optional(
+    list(shape({ id: text, name: anyText, greetingSeconds: share, maxMessageSeconds: share })),
+  ),
+  trunks: optional(list(shape({ id: text, name: anyText, channels: count, callerId: nullable(anyText) }))),
+  campaigns: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText, running: flag, queueId: text, trunkId: text, callerId: anyText },
+        ...{ ratio: share, mostInAir: nullable(count), ringSeconds: positive, abandonLimit: share },
+        ...{ messageSeconds: share, optOutKey: nullable(text), numberId: nullable(text) },
+      }),
+    ),
+  ),
+  outsideNumbers: optional(
+    list(shape({ id: text, name: anyText, e164: text, trunkId: nullable(text), ringSeconds: positive })),
+  ),
+  rooms: optional(
+    list(shape({ id: text, name: anyText, pinHash: nullable(text), pinLength: count, joinTone: flag })),
+  ),
+  faxBoxes: optional(list(shape({ id: text, name: anyText }))),
+  rules: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText, pattern: anyText, strip: count, prepend: anyText },
+        ...{ trunkIds: list(text), use: text, teamIds: list(text) },
+      }),
+    ),
+  ),
+  gone: optional(list(text)),
+});
+
+/** The fields of every kind of event. A kind without them does not compile. */
+const shapes: Record<ExchangeEventKind, Check> = {
+  configurationChanged: shape({ changes }),
+  clock: () => true,
+  callArrived: shape({
+    ...{ callId: text, to: text, from: anyText, callerName: optional(anyText), priority: optional(whole) },
+    ...{
+      standIn: optional(flag),
+      fromPhoneId: optional(text),
+      trunkId: optional(text),
+      record: optional(record),
+    },
+  }),
+  callerHungUp: shape({ callId: text }),
+  legAnswered: shape({ leg: text }),
+  legFailed: shape({
+    leg: text,
+    cause: one('declined', 'busy', 'unreachable', 'noAnswer', 'refused', 'noRoute', 'congestion'),
+  }),
+  legEnded: shape({ leg: text }),
+  phoneRegistered: shape({ phoneId: text, address: anyText }),
+  phoneUnregistered: shape({ phoneId: text, why: anyText }),
+  phoneRefused: shape({ phoneId: text, why: anyText }),
+  agentSignedIn: shape({ personId: text, asUsual: optional(flag) }),
+  agentAway: shape({ personId: text, reason: anyText }),
+  agentSignedOut: shape({ personId: text }),
+  wrapUpEnded: shape({ personId: text }),
+  phoneChosen: shape({ personId: text, phoneId: nullable(text) }),
+  persistentLineAsked: shape({ callId: text, personId: text }),
+  persistentLineClosed: shape({ personId: text }),
+  callPickedUp: shape({ callId: text, phoneId: text }),
+  callTransferred: shape({ leg: text, to: destination }),
+  consultationAsked: shape({ leg: text, personId: text }),
+  callerRetrieved: shape({ leg: text }),
+  keyPressed: shape({ leg: text, key: text }),
+  faxReceived: shape({ callId: text, pages: count }),
+  greetingEnded: shape({ leg: text, by: one('person', 'machine') }),
+  contactsLeased: shape({ campaignId: text, contacts: list(contact), askAgainAt: nullable(whole) }),
+  contactsChanged: shape({ campaignId: text }),
+  talliesKnown: shape({
+    campaignId: text,
+    tallies: list(shape({ day: whole, answered: count, abandoned: count })),
+  }),
+  optedOut: shape({ e164: text }),
+  setAside: shape({ what: anyText, callIds: list(text), personIds: list(text) }),
+};
+
+/** Whether an event has the fields of its kind, and each is what it should be. */
+export function isWellFormed(event: ExchangeEvent): boolean {
+  const check = Object.hasOwn(shapes, event.kind) ? shapes[event.kind] : undefined;
+  return check !== undefined && check(event);
+}

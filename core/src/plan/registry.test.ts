@@ -1,0 +1,172 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { Bench, configuration, person, queue, unroutedNumber } from '../exchange/exchange.testing.ts';
+import { brokenInvariants } from '../exchange/snapshot.ts';
+import type { CompiledPlan, CompiledStep, StepKindName } from '../model/plan.ts';
+import { checkPlan } from './check.ts';
+import { planOf, planTo, planWhenNobodyLifts } from './compile.ts';
+import { configSchema } from './fields.schema.ts';
+import { referencesOf } from './fields.ts';
+import { planKey, reachableSteps, stepBehind } from './graph.ts';
+import { stepKinds } from './registry.ts';
+import type { StepKind } from './step-kind.ts';
+
+/** For each kind: a configuration that is taken, and what a call comes to rest in, or ends as, when it is run. */
+const samples: Record<StepKindName, { config: Record<string, string>; runsTo: string }> = {
+  ring: { config: { personId: 'a' }, runsTo: 'offered' },
+  otherPhones: { config: { personId: 'a' }, runsTo: 'turnedAway' },
+  queue: { config: { queueId: 'q' }, runsTo: 'offered' },
+  voicemail: { config: { boxId: 'a.box' }, runsTo: 'recording' },
+  outside: { config: { outsideId: 'o' }, runsTo: 'dialOut' },
+  room: { config: { roomId: 'r' }, runsTo: 'conference' },
+  fax: { config: { boxId: 'f' }, runsTo: 'receivingFax' },
+  goTo: { config: { numberId: 'n0' }, runsTo: 'offered' },
+  end: { config: {}, runsTo: 'turnedAway' },
+};
+
+const set = {
+  ...configuration([person('a')], [queue('q', ['a'])]),
+  outsideNumbers: [
+    { id: 'o', name: 'O', extension: null, e164: '+442079460123', trunkId: null, ringSeconds: 9 },
+  ],
+  rooms: [{ id: 'r', name: 'R', extension: null, pinHash: null, pinLength: 0, joinTone: true }],
+  faxBoxes: [{ id: 'f', name: 'F', extension: null }],
+  rules: [
+    ...[{ id: 'x', name: 'X', pattern: '+x.', strip: 0, prepend: '', trunkIds: ['t'], teamIds: [] }].map(
+      (rule) => ({ ...rule, use: 'everybody' as const }),
+    ),
+  ],
+};
+
+/** Runs a caller into `plan`; what they rest in, or the result when the call has ended. */
+function run(plan: CompiledPlan): string {
+  const numbers = set.numbers.map((number) =>
+    number.e164 === unroutedNumber ? { ...number, plan } : number,
+  );
+  const bench = new Bench({ ...set, numbers });
+  bench.register(0, 'a');
+  const callId = bench.call(1, unroutedNumber);
+  expect(brokenInvariants(bench.exchange.view())).toEqual([]);
+  return bench.exchange.view().calls.get(callId)?.activity.kind ?? bench.ended()[0]!.result;
+}
+
+const planWith = (step: CompiledStep): CompiledPlan => ({
+  ...{ id: 'p', version: 1, start: 's', fallback: { kind: 'end' } },
+  steps: { s: step, last: { kind: 'end', config: {}, exits: {} } },
+});
+
+describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step of kind %s', (name, kind) => {
+  const { config, runsTo } = samples[name];
+
+  test('is called by its name in the list, and has a word', () => {
+    expect(kind.kind).toBe(name);
+    expect(kind.word.length).toBeGreaterThan(2);
+  });
+
+  test('takes its sample, and refuses one that lacks a field or has one too many', () => {
+    const schema = configSchema(kind.fields);
+    expect(schema.validate(config).error).toBeUndefined();
+    expect(schema.validate({ ...config, unheardOf: 1 }).error).toBeDefined();
+    for (const field of Object.keys(config)) {
+      const { [field]: _gone, ...less } = config;
+      expect(schema.validate(less).error?.message).toContain(kind.fields[field]!.label);
+    }
+  });
+
+  test('names what it refers to, and says so in words', () => {
+    const references = referencesOf(kind.fields, config);
+    expect(references.map(({ id }) => id)).toEqual(Object.values(config));
+    const said = kind.describe(config, (of, id) => `the ${of} ${id}`);
+    for (const { kind: of, id } of references) expect(said).toContain(`the ${of} ${id}`);
+    expect(said.length).toBeGreaterThan(3);
+  });
+
+  test(`runs: the call comes to ${runsTo}`, () => {
+    expect(run(planWith({ kind: name, config, exits: {} }))).toBe(runsTo);
+  });
+
+  test('has exits that the check knows, each with a label, and follows one that is connected', () => {
+    const exits = kind.exits(config);
+    expect(new Set(exits.map((exit) => exit.name)).size).toBe(exits.length);
+    for (const exit of exits) {
+      expect(exit.label.length).toBeGreaterThan(3);
+      const plan = planWith({ kind: name, config, exits: { [exit.name]: 'last' } });
+      expect(checkPlan(plan, () => true)).toEqual([]);
+      expect(reachableSteps(plan)).toEqual(['s', 'last']);
+      expect(stepBehind(plan, 's', exit.name)).toBe('last');
+    }
+    const wrong = planWith({ kind: name, config, exits: { unheardOf: 'last' } });
+    expect(checkPlan(wrong, () => true)).toContainEqual({ stepId: 's', code: 'exit', exit: 'unheardOf' });
+  });
+
+  test('whose item is gone leads on by an exit when that is connected, and else ends as unroutable', () => {
+    if (name === 'end' || name === 'otherPhones') return;
+    const nowhere = Object.fromEntries(Object.keys(config).map((field) => [field, 'gone']));
+    expect(run(planWith({ kind: name, config: nowhere, exits: {} }))).toBe('unroutable');
+    const exit = name === 'goTo' ? 'unrouted' : 'gone';
+    expect(run(planWith({ kind: name, config: nowhere, exits: { [exit]: 'last' } }))).toBe('turnedAway');
+    const findings = checkPlan(planWith({ kind: name, config: nowhere, exits: {} }), () => false);
+    expect(findings).toContainEqual(expect.objectContaining({ code: 'gone', id: 'gone' }));
+  });
+});
+
+describe('a plan', () => {
+  test('of one step for every destination is sound, and known by its key', () => {
+    for (const number of set.numbers)
+      if (number.plan !== null) expect(checkPlan(number.plan, () => true)).toEqual([]);
+    expect(planKey(planTo({ kind: 'queue', id: 'q' }))).toBe(planKey(planTo({ kind: 'queue', id: 'q' })));
+    expect(planKey(planOf('x', 1, { kind: 'end' }))).not.toBe(planKey(planOf('x', 2, { kind: 'end' })));
+  });
+
+  test('for when nobody lifts is sound, whatever somebody set, and ends where a caller can rest', () => {
+    const step = fc.oneof(
+      fc.constantFrom(
+        ...([{ kind: 'otherPhones' }, { kind: 'end' }, { kind: 'person', id: 'b' }] as const),
+        ...([
+          { kind: 'outside', id: 'o' },
+          { kind: 'queue', id: 'q' },
+          { kind: 'voicemail', id: 'v' },
+        ] as const),
+      ),
+    );
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 6 }), fc.boolean(), (noAnswer, mailbox) => {
+        const whose = person('a', { noAnswer, ...(mailbox ? {} : { voicemailBoxId: null }) });
+        const plan = planWhenNobodyLifts(whose, 1);
+        expect(checkPlan(plan, () => true)).toEqual([]);
+        const last = plan.steps[reachableSteps(plan).at(-1)!]!;
+        expect(['end', 'queue', 'voicemail']).toContain(last.kind);
+      }),
+    );
+  });
+
+  test('is looked through for what a caller cannot get to, and for what nobody knows', () => {
+    const plan: CompiledPlan = {
+      ...{ id: 'p', version: 1, start: 'nothing', fallback: { kind: 'end' } },
+      steps: {
+        a: { kind: 'dance' as StepKindName, config: {}, exits: {} },
+        b: { kind: 'end', config: {}, exits: {} },
+      },
+    };
+    expect(checkPlan(plan, () => true)).toEqual([
+      { stepId: 'nothing', code: 'noStart' },
+      { stepId: 'a', code: 'unknownKind' },
+      { stepId: 'b', code: 'unreachable' },
+    ]);
+  });
+
+  test('is pinned by the calls in it: a newer one holds for the next', () => {
+    const bench = new Bench(set);
+    bench.register(0, 'a');
+    const first = bench.call(1, set.numbers[0]!.e164);
+    const plan = planOf('n0.direct', 2, { kind: 'voicemail', id: 'a.box' });
+    bench.at(2, { kind: 'configurationChanged', changes: { numbers: [{ ...set.numbers[0]!, plan }] } });
+    const second = bench.call(3, set.numbers[0]!.e164);
+    const calls = bench.exchange.view().calls;
+    expect([calls.get(first)!.route[0]!.plan.version, calls.get(second)!.route[0]!.plan.version]).toEqual([
+      1, 2,
+    ]);
+    const again = bench.exchange.fork().view().calls;
+    expect(again.get(first)!.route).toEqual(calls.get(first)!.route);
+  });
+});
