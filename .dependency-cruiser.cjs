@@ -16,7 +16,7 @@ const coreParts = {
   distribute: ['collections'],
   outbound: ['hours', 'match', 'numbers'],
   plan: ['model'],
-  story: ['distribute', 'model', 'outbound'],
+  story: ['distribute', 'model', 'numbers', 'outbound'],
   readiness: ['distribute', 'model'],
   exchange: [
     ...['collections', 'dialling', 'distribute', 'hours', 'model', 'outbound', 'phones', 'plan', 'story'],

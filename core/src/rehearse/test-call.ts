@@ -4,6 +4,7 @@ import { acceptKey } from '../exchange/offers/outcome.ts';
 import type { RecordFacts } from '../story/facts.ts';
 import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
+import { type Outcome, outcomeOf } from '../story/outcome.ts';
 import { Player } from './player.ts';
 
 export interface TestCall {
@@ -17,13 +18,6 @@ export interface TestCall {
 /** Mean talk of a queue's calls in milliseconds; null stands for direct calls. */
 export type MeanTalk = (queueId: string | null) => number;
 
-export type TestOutcome =
-  | { kind: 'answered'; personId: string; name: string; afterMs: number }
-  | { kind: 'voicemail'; name: string; afterMs: number }
-  | { kind: 'forwarded' | 'joinedRoom' | 'faxTone'; name: string; afterMs: number }
-  | { kind: 'ended'; result: 'turnedAway' | 'unroutable'; afterMs: number }
-  | { kind: 'stillWaiting'; afterMs: number };
-
 /** What was taken for granted; shown beside the outcome. */
 export type Assumption =
   | 'asItIsNow'
@@ -35,7 +29,7 @@ export type Assumption =
 
 export interface TestResult {
   story: StoryRecord[];
-  outcome: TestOutcome;
+  outcome: Outcome;
   assumptions: Assumption[];
 }
 
@@ -123,27 +117,7 @@ function follow(
 ): TestResult {
   const { to, from, record } = call;
   player.plan(begin, { kind: 'callArrived', callId, to, from, ...(record === undefined ? {} : { record }) });
-  player.run(begin + longestMs, () => outcomeOf(story, begin) !== null);
-  const outcome = outcomeOf(story, begin) ?? { kind: 'stillWaiting', afterMs: longestMs };
+  player.run(begin + longestMs, () => outcomeOf(story) !== null);
+  const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: longestMs };
   return { story, outcome, assumptions };
-}
-
-/** The record that decides a test call, when it has come. */
-function outcomeOf(story: StoryRecord[], begin: number): TestOutcome | null {
-  const last = story.at(-1);
-  if (last === undefined) return null;
-  const afterMs = last.at - begin;
-  switch (last.kind) {
-    case 'answered':
-      return { kind: 'answered', personId: last.personId, name: last.name, afterMs };
-    case 'voicemail':
-    case 'forwarded':
-    case 'joinedRoom':
-    case 'faxTone':
-      return { kind: last.kind, name: last.name, afterMs };
-    case 'ended':
-      return { kind: 'ended', result: last.result === 'unroutable' ? 'unroutable' : 'turnedAway', afterMs };
-    default:
-      return null;
-  }
 }

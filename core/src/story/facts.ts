@@ -2,7 +2,7 @@ import type { Destination } from '../model/destination.ts';
 
 /**
  * Why a rung phone did not take the call, as its device or the provider of a trunk reports it. The codes and words of
- * the trade stand in exchange/kernel/causes.ts.
+ * the trade stand in story/causes.ts.
  */
 export type LegFailure =
   'declined' | 'busy' | 'unreachable' | 'noAnswer' | 'refused' | 'noRoute' | 'congestion';

@@ -1,7 +1,8 @@
 import { DateTime } from 'luxon';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { instantOf, span } from './time.ts';
+import { span } from '@night-bell/core/story/span';
+import { instantOf } from './time.ts';
 
 test('lengths read like 0:38, 12:04, 1:02:09', () => {
   expect([38_000, 724_000, 3_729_000, 0, -5].map(span)).toEqual(['0:38', '12:04', '1:02:09', '0:00', '0:00']);

@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import { codecs, transports } from '@night-bell/core/phones/catalogue';
 import { priceFor } from '@night-bell/core/dialling/price';
 import { DialPlan } from '@night-bell/core/dialling/rules';
-import { tradeCauses } from '@night-bell/core/exchange/kernel/causes';
+import { tradeCauses } from '@night-bell/core/story/causes';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
 import { type TrunkRequest, trunkRequest } from '@night-bell/core/model/trunks.schema';

@@ -4,7 +4,7 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import type { CallLive } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import Shape from '../../kit/Shape.vue';
-import { span } from '../../kit/time.ts';
+import { span } from '@night-bell/core/story/span';
 import { useLive } from '../../shell/live.ts';
 
 /** The call at hand: who it is, how it stands, and what can be done with it now. */

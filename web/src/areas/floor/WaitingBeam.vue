@@ -2,7 +2,7 @@
 import { computed, useId } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import type { CallLive } from '../../api/client.ts';
-import { span } from '../../kit/time.ts';
+import { span } from '@night-bell/core/story/span';
 
 /** Callers hang from the queue's beam, longest at the left; who waits long gets a hatched rope. */
 const props = defineProps<{ calls: CallLive[]; now: number; limit: number | null }>();

@@ -14,7 +14,7 @@ import {
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import Shape from '../../kit/Shape.vue';
-import { span } from '../../kit/time.ts';
+import { span } from '@night-bell/core/story/span';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';

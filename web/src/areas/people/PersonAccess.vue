@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
 import { api, ask, type Person, type PersonAccess } from '../../api/client.ts';
-import { span, useClock } from '../../kit/time.ts';
+import { span } from '@night-bell/core/story/span';
+import { useClock } from '../../kit/time.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 

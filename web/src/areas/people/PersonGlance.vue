@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type CallRow, type Person } from '../../api/client.ts';
 import { useClock } from '../../kit/time.ts';
-import { resultOf } from '../../kit/words.ts';
+import { resultOf } from '@night-bell/core/story/words';
 import { useSetUp } from '../../shell/set-up.ts';
 import { noAnswerWords } from './words.ts';
 

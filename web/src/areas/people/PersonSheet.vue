@@ -16,7 +16,7 @@ import HistoryList from '../../kit/HistoryList.vue';
 import SecretLine from '../../kit/SecretLine.vue';
 import Sheet from '../../kit/Sheet.vue';
 import StateWord from '../../kit/StateWord.vue';
-import { span } from '../../kit/time.ts';
+import { span } from '@night-bell/core/story/span';
 import UsedByList from '../../kit/UsedByList.vue';
 import { agentWords, phoneWords } from '../../kit/words.ts';
 import { useLive } from '../../shell/live.ts';

@@ -6,7 +6,7 @@ import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
-import { span } from '../../kit/time.ts';
+import { span } from '@night-bell/core/story/span';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useLive } from '../../shell/live.ts';

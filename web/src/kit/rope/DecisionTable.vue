@@ -4,8 +4,9 @@ import type { Candidate } from '@night-bell/core/distribute/candidates';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import Shape from '../Shape.vue';
 import StateWord from '../StateWord.vue';
-import { span } from '../time.ts';
-import { agentWords, countsSentence, hasFault, reachedWords, reasonsSentence } from '../words.ts';
+import { span } from '@night-bell/core/story/span';
+import { countsSentence, hasFault, reachedWords, reasonsSentence } from '@night-bell/core/story/words';
+import { agentWords } from '../words.ts';
 
 /** One decision: every candidate, eligible or not, with all reasons. */
 const props = defineProps<{

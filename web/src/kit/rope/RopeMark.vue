@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { RopeStep } from './step.ts';
+import type { RopeStep } from '@night-bell/core/story/step';
 
 /** One knot, drawn around its own origin. `length` is what a coil or a sally takes along the rope. */
 const props = defineProps<{

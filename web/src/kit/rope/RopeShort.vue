@@ -2,7 +2,7 @@
 import { computed, useId } from 'vue';
 import RopeDefs from './RopeDefs.vue';
 import RopeMark from './RopeMark.vue';
-import type { RopeStep } from './step.ts';
+import type { RopeStep } from '@night-bell/core/story/step';
 
 /** The rope lying down, for the bar and for lists; captions below when there is room. */
 const props = defineProps<{

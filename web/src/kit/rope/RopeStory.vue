@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, useId } from 'vue';
-import { span } from '../time.ts';
+import { span } from '@night-bell/core/story/span';
 import RopeDefs from './RopeDefs.vue';
 import RopeMark from './RopeMark.vue';
-import type { RopeStep } from './step.ts';
+import type { RopeStep } from '@night-bell/core/story/step';
 
 /** The rope hanging: slack at the left, time, decision over reason. The list is the content, the drawing its picture. */
 const props = defineProps<{ steps: RopeStep[]; whatIf: boolean; chosen: number | null; ground?: string }>();

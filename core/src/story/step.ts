@@ -1,4 +1,4 @@
-import type { StoryRecord } from '@night-bell/core/story/records';
+import type { StoryRecord } from './records.ts';
 
 export type RopeMark = 'knot' | 'hitch' | 'coil' | 'missed' | 'lifted' | 'sally' | 'loop' | 'fray' | 'now';
 

@@ -7,8 +7,8 @@ import {
   mainNumber,
   person,
   queue,
-} from '../../../../core/src/exchange/exchange.testing.ts';
-import { ropeSteps } from './steps.ts';
+} from './exchange.testing.ts';
+import { ropeSteps } from '../story/describe.ts';
 
 test('the rope tells a call as it went: queue, missed ring, wait, answer, talk, end', () => {
   const bench = new Bench(configuration([person('a')], [queue('q', ['a'], { maxWaitSeconds: 300 })]));

@@ -1,4 +1,4 @@
-import type { LegFailure } from '../../story/facts.ts';
+import type { LegFailure } from './facts.ts';
 
 /** A cause as the trade knows it: SIP status (RFC 3261, section 21) and Q.850 cause value (ITU-T Q.850, table 1). */
 export interface TradeCause {

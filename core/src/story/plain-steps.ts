@@ -1,12 +1,30 @@
-import type { StoryRecord } from '@night-bell/core/story/records';
-import { formatNumber } from '@night-bell/core/numbers/format';
-import { span } from '../time.ts';
-import { slackWords } from '../words.ts';
+import type { StoryRecord } from './records.ts';
+import { formatNumber } from '../numbers/format.ts';
+import { span } from './span.ts';
+import { slackWords } from './words.ts';
 import type { NewStep, Of } from './step.ts';
 
 /** The step of a record that says all of it by itself; null for records that depend on what came before. */
 export function plainStep(record: StoryRecord): NewStep | null {
   switch (record.kind) {
+    case 'launched':
+      return launched(record);
+    case 'lineDialled':
+      return {
+        mark: 'knot',
+        at: record.at,
+        title: `Dialled ${formatNumber(record.to)}`,
+        reason: `Outside number of ${record.name}, over ${record.trunkName}`,
+        caption: 'dialled',
+      };
+    case 'dialledBy':
+      return {
+        mark: 'knot',
+        at: record.at,
+        title: `${record.name} dialled ${formatNumber(record.to)}`,
+        reason: '',
+        caption: 'dials',
+      };
     case 'contactLifted':
       return {
         mark: 'lifted',
@@ -218,4 +236,19 @@ function nowhereReason(why: Of<'unroutable'>['why']): string {
 
 export function seconds(ms: number): string {
   return `${(ms / 1000).toFixed(1)} s`;
+}
+
+function launched(record: Of<'launched'>): NewStep {
+  const { pace, free, inAir, reservedName } = record;
+  const allowed =
+    reservedName === null
+      ? `${free} free, ${inAir} in the air: ${pace.ratio} for each`
+      : `${reservedName} is kept for it${pace.why === 'atLimit' ? ', at the abandon limit' : ''}`;
+  return {
+    mark: 'knot',
+    at: record.at,
+    title: `Dialled ${formatNumber(record.to)}`,
+    reason: `${record.campaignName}, attempt ${record.attempt}, over ${record.trunkName}, shown ${formatNumber(record.callerId)}. ${allowed}`,
+    caption: 'dialled',
+  };
 }

@@ -1,30 +1,22 @@
-import type { CallResult, Direction } from '@night-bell/core/story/facts';
-import type { StoryRecord } from '@night-bell/core/story/records';
-import { formatNumber } from '@night-bell/core/numbers/format';
-import { span } from '../time.ts';
+import type { Direction } from './facts.ts';
+import type { StoryRecord } from './records.ts';
+import { formatNumber } from '../numbers/format.ts';
+import { span } from './span.ts';
 import { plainStep, seconds } from './plain-steps.ts';
 import type { NewStep, Of, RopeStep } from './step.ts';
+import { directionOf } from './direction.ts';
+import { endedStep } from './ending.ts';
+import { notTakenStep, pickedUpStep, rangStep, type Ringing } from './ringing-steps.ts';
 import { whyChosen } from './why-chosen.ts';
 
-import {
-  causeWords,
-  countsSentence,
-  notTakenWords,
-  reasonsSentence,
-  reachedWords,
-  resultOf,
-  sentOnWords,
-} from '../words.ts';
+import { causeWords, countsSentence, reasonsSentence, reachedWords, sentOnWords } from './words.ts';
 
 /**
  * A call's story as steps of the rope. `until` closes what still lasts: now for a call in progress, the end of the
  * story for a test call.
  */
-const lostWords =
-  'It could not go on with this call, for a fault of its own; what broke is kept under Set aside';
-
 export function ropeSteps(story: readonly StoryRecord[], until: number | null = null): RopeStep[] {
-  const reader = new Reader();
+  const reader = new Reader(directionOf(story));
   story.forEach((record, index) => reader.take(record, index));
   if (until !== null) reader.close(until);
   return reader.steps;
@@ -33,14 +25,12 @@ export function ropeSteps(story: readonly StoryRecord[], until: number | null = 
 class Reader {
   readonly steps: RopeStep[] = [];
   private waiting: { from: number; queue: string; reason: string; decision: number } | null = null;
-  private ringing: {
-    from: number;
-    name: string;
-    why: string;
-    decision: number;
-    slack?: string[];
-  } | null = null;
-  private direction: Direction = 'inbound';
+  private ringing: Ringing | null = null;
+  private readonly direction: Direction;
+
+  constructor(direction: Direction) {
+    this.direction = direction;
+  }
 
   take(record: StoryRecord, index: number): void {
     const plain = plainStep(record);
@@ -49,8 +39,6 @@ class Reader {
       return this.add(plain);
     }
     switch (record.kind) {
-      case 'launched':
-        return this.launched(record);
       case 'noAgentInTime':
         this.endWait(record.at);
         this.ringing = null;
@@ -61,26 +49,8 @@ class Reader {
           reason: `Nobody within ${seconds(record.afterMs)}: the message plays, the call counts as abandoned`,
           caption: 'no agent',
         });
-      case 'lineDialled':
-        this.direction = 'line';
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: `Dialled ${formatNumber(record.to)}`,
-          reason: `Outside number of ${record.name}, over ${record.trunkName}`,
-          caption: 'dialled',
-        });
       case 'askedToAccept':
         return this.askedToAccept(record);
-      case 'dialledBy':
-        this.direction = 'dialled';
-        return this.add({
-          mark: 'knot',
-          at: record.at,
-          title: `${record.name} dialled ${formatNumber(record.to)}`,
-          reason: '',
-          caption: 'dials',
-        });
       case 'outsideRings':
         this.ringing = {
           from: record.at,
@@ -121,11 +91,20 @@ class Reader {
       case 'directDecision':
         return this.direct(record, index);
       case 'notTaken':
-        return this.notTaken(record);
+        this.add(notTakenStep(record, this.ringing));
+        this.ringing = null;
+        return;
       case 'answered':
         return this.answered(record);
       case 'pickedUp':
-        return this.pickedUp(record);
+        this.add(pickedUpStep(record, this.ringing));
+        this.ringing = {
+          from: record.at,
+          name: record.name,
+          why: `Took the call of ${record.fromName}`,
+          decision: -1,
+        };
+        return;
       case 'ringsElsewhere':
         this.ringing = {
           from: record.at,
@@ -196,22 +175,6 @@ class Reader {
     this.add({ mark: 'now', at, title: 'Now', reason: '', caption: 'now' });
   }
 
-  private launched(record: Of<'launched'>): void {
-    this.direction = 'outbound';
-    const { pace, free, inAir, reservedName } = record;
-    const allowed =
-      reservedName === null
-        ? `${free} free, ${inAir} in the air: ${pace.ratio} for each`
-        : `${reservedName} is kept for it${pace.why === 'atLimit' ? ', at the abandon limit' : ''}`;
-    this.add({
-      mark: 'knot',
-      at: record.at,
-      title: `Dialled ${formatNumber(record.to)}`,
-      reason: `${record.campaignName}, attempt ${record.attempt}, over ${record.trunkName}, shown ${formatNumber(record.callerId)}. ${allowed}`,
-      caption: 'dialled',
-    });
-  }
-
   private decision(record: Of<'decision'>, index: number): void {
     if (record.chosen === null) {
       this.waiting ??= {
@@ -264,53 +227,8 @@ class Reader {
     });
   }
 
-  private notTaken(record: Of<'notTaken'>): void {
-    const rests = record.backOffUntil === null ? '' : `, rests ${span(record.backOffUntil - record.at)}`;
-    const lifted = record.reason === 'notAccepted';
-    this.add({
-      mark: 'missed',
-      at: this.ringing?.from ?? record.at,
-      title: lifted
-        ? `${record.name} did not press 1`
-        : `Rang ${record.name} ${Math.round(record.rangMs / 1000)} s`,
-      reason: `${notTakenWords(record.reason)}${record.setAway ? ', set away' : rests}. ${this.ringing?.why ?? ''}`,
-      caption: record.name,
-      decision: this.ringing?.decision ?? null,
-    });
-    this.ringing = null;
-  }
-
-  /** It rang one, and another took it on their phone. */
-  private pickedUp(record: Of<'pickedUp'>): void {
-    this.add({
-      mark: 'missed',
-      at: this.ringing?.from ?? record.at,
-      title: `Rang ${record.fromName} ${Math.round(record.rangMs / 1000)} s`,
-      reason: `${record.name} took it. ${this.ringing?.why ?? ''}`,
-      caption: record.fromName,
-      decision: this.ringing?.decision ?? null,
-    });
-    this.ringing = {
-      from: record.at,
-      name: record.name,
-      why: `Took the call of ${record.fromName}`,
-      decision: -1,
-    };
-  }
-
   private rang(at: number, name: string, rangMs: number): void {
-    this.add({
-      mark: 'lifted',
-      at: this.ringing?.from ?? at,
-      title:
-        this.direction === 'outbound' && rangMs < 1_500
-          ? `Put through to ${name} at once`
-          : `Rang ${name} ${Math.round(rangMs / 1000)} s`,
-      reason: this.ringing?.why ?? '',
-      caption: `rings ${name.split(' ')[0]}`,
-      decision: this.ringing?.decision ?? null,
-      slack: this.ringing?.slack ?? [],
-    });
+    this.add(rangStep(at, name, rangMs, this.ringing, this.direction));
     this.ringing = null;
   }
 
@@ -352,49 +270,7 @@ class Reader {
       sally.ms = Math.min(record.talkedMs, record.at - sally.at);
       sally.reason = `Talked ${span(sally.ms)}`;
     }
-    const proper = [
-      'answered',
-      'forwarded',
-      'conference',
-      'fax',
-      'voicemail',
-      'lineClosed',
-      'machine',
-      'optedOut',
-    ].includes(record.result);
-    const who = this.whoEnded(record);
-    const wrapUp =
-      record.wrapUpSeconds === null || record.wrapUpSeconds === 0
-        ? ''
-        : `, ${record.wrapUpSeconds} s of wrap-up follow`;
-    const message = record.messageMs === null ? '' : `, message of ${span(record.messageMs)}`;
-    this.add({
-      mark: proper ? 'loop' : 'fray',
-      at: record.at,
-      title: who,
-      reason: `${record.result === 'lost' ? lostWords : resultOf(record.result, this.direction)}${this.cause(record.result)}${message}${wrapUp}`,
-      caption: resultOf(record.result, this.direction).toLowerCase(),
-    });
-  }
-
-  private whoEnded({ by, result }: Of<'ended'>): string {
-    if (result === 'lost') return 'The exchange lost the call';
-    const silent = result === 'noAnswer' || isFailure(result);
-    if (by === 'contact' && silent) return result === 'noAnswer' ? 'Nobody lifted' : 'Not put through';
-    switch (by) {
-      case 'caller':
-        return 'The caller hung up';
-      case 'contact':
-        return 'The contact hung up';
-      case 'agent':
-        return 'The agent hung up';
-      case 'exchange':
-        return 'The exchange ended the call';
-    }
-  }
-
-  private cause(result: CallResult): string {
-    return isFailure(result) ? `, ${causeWords(result)}` : '';
+    this.add(endedStep(record, this.direction));
   }
 
   private endWait(at: number): void {
@@ -424,10 +300,4 @@ class Reader {
 function otherwiseOf({ ringSeconds, otherwise }: Of<'directDecision'>): string[] {
   if ((otherwise as string[] | undefined) === undefined) return [];
   return [`not lifted in ${ringSeconds} s: ${otherwise.join(', then ')}`];
-}
-
-const failures = ['busy', 'refused', 'noRoute', 'congestion', 'unreachable'] as const;
-
-function isFailure(result: CallResult): result is (typeof failures)[number] {
-  return (failures as readonly string[]).includes(result);
 }

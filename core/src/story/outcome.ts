@@ -1,0 +1,29 @@
+import type { StoryRecord } from './records.ts';
+
+/** What a call comes to, and how long after it began (milliseconds). */
+export type Outcome =
+  | { kind: 'answered'; personId: string; name: string; afterMs: number }
+  | { kind: 'voicemail'; name: string; afterMs: number }
+  | { kind: 'forwarded' | 'joinedRoom' | 'faxTone'; name: string; afterMs: number }
+  | { kind: 'ended'; result: 'turnedAway' | 'unroutable'; afterMs: number }
+  | { kind: 'stillWaiting'; afterMs: number };
+
+/** What the call has come to, when it has: told by the last of its story. */
+export function outcomeOf(story: readonly StoryRecord[]): Outcome | null {
+  const last = story.at(-1);
+  if (last === undefined) return null;
+  const afterMs = last.at - story[0]!.at;
+  switch (last.kind) {
+    case 'answered':
+      return { kind: 'answered', personId: last.personId, name: last.name, afterMs };
+    case 'voicemail':
+    case 'forwarded':
+    case 'joinedRoom':
+    case 'faxTone':
+      return { kind: last.kind, name: last.name, afterMs };
+    case 'ended':
+      return { kind: 'ended', result: last.result === 'unroutable' ? 'unroutable' : 'turnedAway', afterMs };
+    default:
+      return null;
+  }
+}
