@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import pino from 'pino';
 import { buildApp } from '../src/app.ts';
-import { BesideThread } from '../src/beside/thread-client.ts';
+import { twoThreads } from '../src/beside/two-threads.ts';
 import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import { openHarbourBook } from '../src/demo/harbour-book.testing.ts';
@@ -26,7 +26,7 @@ export async function openCompany(named: string | null = null) {
     gatewayKey,
     webFolder: null,
     logger: pino({ level: 'silent' }),
-    beside: new BesideThread(
+    beside: twoThreads(
       new URL('../dist/beside.mjs', import.meta.url),
       { database: url },
       pino({ level: 'error' }),

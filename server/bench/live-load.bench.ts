@@ -94,8 +94,8 @@ async function testCalls(): Promise<void> {
       headers,
       body: JSON.stringify({ to: '+12065550140', from: '+13605550117' }),
     });
-    await response.text();
-    if (!response.ok) throw new Error(`a test call answered ${response.status}`);
+    const answer = await response.text();
+    if (!response.ok) throw new Error(`a test call answered ${response.status}: ${answer}`);
     took.push(performance.now() - began);
     await wait(200);
   }

@@ -4,7 +4,7 @@ import { existsSync } from 'node:fs';
 import type { Logger } from 'pino';
 import type { Beside } from './beside/beside.ts';
 import { besideHere } from './beside/here.ts';
-import { BesideThread } from './beside/thread-client.ts';
+import { twoThreads } from './beside/two-threads.ts';
 import { Shop } from './areas/number-shop/shop.ts';
 import { installation } from './areas/session/store.ts';
 import { endOnUncaught } from './crash.ts';
@@ -101,10 +101,10 @@ async function untilThere(database: Database): Promise<void> {
   }
 }
 
-/** In a thread of its own, as it is built; a server that runs from its sources has none. */
+/** In threads of its own, as it is built; a server that runs from its sources has none. */
 function besideThe(logger: Logger, database: Database, url: string): Beside {
   const file = new URL('./beside.mjs', import.meta.url);
-  if (existsSync(file)) return new BesideThread(file, { database: url }, logger);
+  if (existsSync(file)) return twoThreads(file, { database: url }, logger);
   logger.warn('what is not live is computed in the live loop: there is no thread for it beside this file');
   return besideHere(database);
 }

@@ -38,7 +38,7 @@ function cleanText(most: number, dirt: RegExp): Joi.StringSchema {
   return Joi.string()
     .allow('')
     .custom((value: string, helpers) => {
-      // A surrogate without its other half is no character and cannot be reserved as one.
+      // A surrogate without its other half is no character and cannot be kept as one.
       const clean = value
         .slice(0, most)
         .replace(dirt, ' ')

@@ -128,7 +128,7 @@ export type ToGateway =
   | { kind: 'remark'; of: string; taken: boolean; why: string }
   /** Send a text over this provider; `ref` names it, and comes once more when nothing was heard of it. */
   | { kind: 'sendText'; ref: string; trunkHost: string; to: string; from: string; body: string }
-  /** A text that came was reserved, or is taken nowhere and costs nothing. */
+  /** A text that came was kept, or is taken nowhere and costs nothing. */
   | { kind: 'textTaken'; ref: string; why: string | null }
   /** To the stand-ins only: what an administrator asks them to play. */
   | { kind: 'placeCall'; ref: string; to: string; from: string; callerName?: string }

@@ -43,7 +43,7 @@ describe('what a gateway sends', () => {
     const odd = read({ ...call, callerName: 'Eve\u0000 \u001b[31m', later: 'unknown fields are left out' });
     expect(odd).toEqual({
       message: { ...call, callerName: 'Eve   [31m' },
-      cleaned: ['callerName held what cannot be reserved; it was cleaned'],
+      cleaned: ['callerName held what cannot be kept; it was cleaned'],
     });
     const long = read({ ...call, from: '9'.repeat(70), callerName: '\ud800' }) as { message: typeof call };
     expect(long.message).toMatchObject({ from: '9'.repeat(64), callerName: '\uFFFD' });
@@ -65,7 +65,7 @@ describe('what a gateway sends', () => {
     else expect(answer.fault).toMatch(fault);
   });
 
-  test('whatever it is, what is read can be reserved: no control character, bounded, of the right types', () => {
+  test('whatever it is, what is read can be kept: no control character, bounded, of the right types', () => {
     const value = fc.oneof(
       fc.string({ unit: 'binary', maxLength: 200 }),
       fc.constantFrom('\0', '\ud800', '', 'c.1'),

@@ -26,7 +26,7 @@ export function readFromGateway(text: string): Read {
   if (error !== undefined) return { of, fault: `${error.message}.` };
   return {
     message: value,
-    cleaned: [...cleaned.fields].map((field) => `${field} held what cannot be reserved; it was cleaned`),
+    cleaned: [...cleaned.fields].map((field) => `${field} held what cannot be kept; it was cleaned`),
   };
 }
 

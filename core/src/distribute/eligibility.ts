@@ -73,7 +73,7 @@ export interface AgentFacts {
   readonly callCount: number;
   readonly callLimit: number;
   readonly talkingSince: number;
-  /** The contact's call this agent is reserved free for. */
+  /** The contact's call this agent is reserved for. */
   readonly reservedForCallId: string | null;
   /** End of wrap-up, 0 when there is none. Over at exactly this instant. */
   readonly wrapUpUntil: number;

@@ -251,6 +251,18 @@ const collections = [
   'faxBoxes',
 ] as const;
 
+/** The JSON of items that were compared before: they never change, and most stay from one change to the next. */
+const texts = new WeakMap<object, string>();
+
+function textOf(item: object): string {
+  let text = texts.get(item);
+  if (text === undefined) {
+    text = JSON.stringify(item);
+    texts.set(item, text);
+  }
+  return text;
+}
+
 /**
  * What turns `before` into `after`, or null when nothing changed. Items are compared by their JSON, so
  * compile both with the same key order.
@@ -271,7 +283,7 @@ export function configurationDifference(
     changed = true;
   }
   for (const collection of collections) {
-    const known = new Map<string, string>(before[collection].map((item) => [item.id, JSON.stringify(item)]));
+    const known = new Map<string, string>(before[collection].map((item) => [item.id, textOf(item)]));
     const fresh = after[collection].filter((item) => known.get(item.id) !== JSON.stringify(item));
     const kept = new Set<string>(after[collection].map((item) => item.id));
     for (const id of known.keys()) if (!kept.has(id)) gone.push(id);

@@ -70,7 +70,7 @@ export interface TrunkUsage {
   seconds: number;
 }
 
-/** What is reserved of a call when it is over. Instants in UTC milliseconds, durations in milliseconds. */
+/** What is kept of a call when it is over. Instants in UTC milliseconds, durations in milliseconds. */
 export interface CallFacts {
   callId: string;
   direction: Direction;

@@ -71,7 +71,7 @@ export type RecordBody =
       name: string;
       ahead: number;
       signedIn: number;
-      /** The usages out of this queue that were not taken on entering. */
+      /** The limits of the queue that did not apply on entering, and where each would have led. */
       otherwise: { because: SentOnBecause; limit: number | null; name: string }[];
     }
   /** `chosen` is null when nobody is eligible and the caller waits. */

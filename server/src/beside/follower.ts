@@ -9,8 +9,9 @@ import { Replica } from '../live/replica.ts';
 import type { TestCallAsked } from './beside.ts';
 
 const checkpointEvery = 5_000;
-/** How long a view of Home serves all who ask. */
+/** How long a view of Home serves all who ask: at least this, and three times as long as it took to make. */
 const homeFreshMs = 3_000;
+const restAfterHome = 3;
 
 /** Follows the committed log with an exchange of its own, and computes on it. */
 export class Follower {
@@ -18,7 +19,7 @@ export class Follower {
   private replica: Promise<Replica> | null = null;
   private following: Promise<unknown> = Promise.resolve();
   private sinceCheckpoint = 0;
-  private home: { at: number; text: Promise<string> } | null = null;
+  private home: { text: Promise<string>; freshUntil: number } | null = null;
 
   constructor(database: Database) {
     this.database = database;
@@ -66,11 +67,16 @@ export class Follower {
   }
 
   async homeText({ seq, lines }: { seq: number; lines: LinesNow | null }): Promise<string> {
-    if (this.home !== null && Date.now() - this.home.at < homeFreshMs) return this.home.text;
+    if (this.home !== null && Date.now() < this.home.freshUntil) return this.home.text;
+    const began = Date.now();
     const text = this.at(seq)
       .then(({ exchange }) => homeView(this.database, exchange, lines))
-      .then((view) => JSON.stringify(view));
-    const made = { at: Date.now(), text };
+      .then((view) => {
+        made.freshUntil = Date.now() + Math.max(homeFreshMs, restAfterHome * (Date.now() - began));
+        return JSON.stringify(view);
+      });
+    // While it is being made, all who ask wait for this one.
+    const made = { text, freshUntil: Number.POSITIVE_INFINITY };
     this.home = made;
     // A fault is told to whoever asked, and not to those who ask later.
     text.catch(() => {

@@ -170,6 +170,21 @@ export class Live {
     if (refusal !== null) throw new Problem('notNow', refusalSentence(refusal as Refusal));
   }
 
+  /** As `settled`, but no longer than this; false when changes are still being read then. */
+  async settledWithin(ms: number): Promise<boolean> {
+    let timer: NodeJS.Timeout | null = null;
+    const late = new Promise<false>((resolve) => {
+      timer = setTimeout(() => resolve(false), ms);
+    });
+    const settled = this.settled().then(
+      () => true as const,
+      () => false as const,
+    );
+    const isSettled = await Promise.race([settled, late]);
+    if (timer !== null) clearTimeout(timer);
+    return isSettled;
+  }
+
   /** Waits until every change of the set-up committed before has reached the exchange. */
   async settled(): Promise<void> {
     const { rows } = await this.database.raw<{ rows: { max: number | null }[] }>(

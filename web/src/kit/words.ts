@@ -50,6 +50,7 @@ export function outcomesWords(outcomes: readonly { name: string }[]): string {
 }
 
 export const assumptionWords: Record<string, string> = {
+  changesStillRead: 'without changes of the last seconds, which are still being read',
   asItIsNow: 'the agents and callers as they are now',
   everybodySignedInAndFree: 'everybody signed in and free',
   noOtherCallers: 'no other callers come',

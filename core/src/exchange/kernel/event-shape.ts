@@ -56,9 +56,15 @@ const plan: Check = (value) =>
     shape({ kind: text, config: object, exits: object }),
   );
 
+/** A zone's clock: from each instant on, how far ahead of UTC it is. */
+const clock: Check = (value) =>
+  shape({ zone: text, changes: list((change) => list(whole)(change) && (change as unknown[]).length === 2) })(
+    value,
+  ) && (value as { changes: unknown[] }).changes.length > 0;
+
 const settings = shape({
   ...{ backOffAfterNoAnswerSeconds: share, backOffAfterDeclineSeconds: share, missesBeforeAway: count },
-  ...{ acceptSeconds: positive, connectWithinMs: positive, clock: object, seats: nullable(count) },
+  ...{ acceptSeconds: positive, connectWithinMs: positive, clock, seats: nullable(count) },
 });
 const person = shape({
   ...{ id: text, name: anyText, teamId: nullable(text), extension: nullable(text), callLimit: count },

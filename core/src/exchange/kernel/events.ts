@@ -68,7 +68,7 @@ export type ExchangeEventBody =
   | { kind: 'callerRetrieved'; leg: string }
   /** A key pressed on a leg. */
   | { kind: 'keyPressed'; leg: string; key: string }
-  /** The pages of a fax are in, and reserved as a file. */
+  /** The pages of a fax are in, and kept as a file. */
   | { kind: 'faxReceived'; callId: string; pages: number }
   /** A dialled contact's greeting is over, and who it was. */
   | { kind: 'greetingEnded'; leg: string; by: 'person' | 'machine' }

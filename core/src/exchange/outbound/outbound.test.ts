@@ -121,7 +121,7 @@ describe('a campaign', () => {
     });
     const agent = bench.exchange.view().agents.get('a')!;
     expect(agent.reservedFor!.id).toBe('k1-call');
-    // A caller who comes now waits: both are reserved.
+    // A caller who comes now waits: both are kept.
     bench.call(2);
     expect(bench.recordsOf('decision').at(-1)!.candidates.counts).toMatchObject({ reserved: 2 });
     bench.lifts(5, 'k1');

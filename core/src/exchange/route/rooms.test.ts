@@ -66,7 +66,7 @@ describe('a conference room', () => {
     expect(day.ended()).toMatchObject([{ result: 'turnedAway' }, { result: 'turnedAway' }]);
   });
 
-  test('no PIN can be read from what is reserved', () => {
+  test('no PIN can be read from what is kept', () => {
     expect(pinHash('shut', '4711')).toMatch(/^[0-9a-f]{64}$/);
     expect(pinHash('open', '4711')).not.toBe(pinHash('shut', '4711'));
   });
