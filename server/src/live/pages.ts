@@ -21,6 +21,8 @@ import {
 
 const pushEvery = 100;
 const pulseEvery = 10_000;
+/** People in one message of a greeting. */
+const greetedAtOnce = 300;
 /** Bytes a page may be behind. */
 const mostBehind = 8 * 1024 * 1024;
 
@@ -62,6 +64,7 @@ export class Pages {
   private readonly calls = new Set<string>();
   private readonly ended = new Set<string>();
   private readonly said = new Map<string, string>();
+  private readonly agentTexts = new Map<string, string>();
   private configuration = false;
   private texts = false;
   private home = false;
@@ -103,14 +106,41 @@ export class Pages {
 
   /** Without the exchange a page is told so by a closed socket; it comes back by itself. */
   private reset(): void {
+    this.agentTexts.clear();
     for (const page of this.pages) {
       if (this.live.ready) this.greet(page);
       else page.socket.close(tryAgainLater, 'being rebuilt');
     }
   }
 
+  /**
+   * Everything as it is now. People go out some hundred at a time, with room for calls in between: ten thousand at once
+   * would keep the exchange from them.
+   */
   private greet(page: Page): void {
-    if (this.live.ready) this.send(page, { kind: 'all', ...liveView(this.live.exchange.view()) });
+    if (!this.live.ready) return;
+    const state = this.live.exchange.view();
+    const ids = page.role === 'agent' ? [page.personId] : [...state.agents.keys()];
+    this.send(page, { kind: 'all', ...liveView(state, ids.splice(0, greetedAtOnce)) });
+    const next = () => {
+      if (ids.length === 0 || !this.pages.has(page) || !this.live.ready) return;
+      const texts = ids.splice(0, greetedAtOnce).flatMap((id) => this.agentText(id) ?? []);
+      this.say(page, moreAgents(this.live.exchange.view().now, texts));
+      setImmediate(next);
+    };
+    setImmediate(next);
+  }
+
+  /** An agent as JSON, made again only when something about them changed. */
+  private agentText(id: string): string | null {
+    let text = this.agentTexts.get(id);
+    if (text === undefined) {
+      const agent = agentLive(this.live.exchange.view(), id);
+      if (agent === null) return null;
+      text = JSON.stringify(agent);
+      this.agentTexts.set(id, text);
+    }
+    return text;
   }
 
   private note(applied: Applied[]): void {
@@ -118,8 +148,10 @@ export class Pages {
       if (event.kind === 'configurationChanged') this.configuration = true;
       if ('callId' in event) this.calls.add(event.callId);
       for (const effect of handled.effects) {
-        if (effect.kind === 'agentChanged') this.agents.add(effect.personId);
-        else if ('callId' in effect) this.calls.add(effect.callId);
+        if (effect.kind === 'agentChanged') {
+          this.agents.add(effect.personId);
+          this.agentTexts.delete(effect.personId);
+        } else if ('callId' in effect) this.calls.add(effect.callId);
       }
       for (const record of handled.records) this.calls.add(record.callId);
       for (const { facts } of ended) this.ended.add(facts.callId);
@@ -207,6 +239,15 @@ export class Pages {
     if (page.socket.bufferedAmount > mostBehind) page.socket.close(tryAgainLater, 'too far behind');
     else page.socket.send(text);
   }
+}
+
+/** A message that only brings agents, who are text already. */
+function moreAgents(at: number, agents: readonly string[]): string {
+  const message: PageMessage = {
+    ...{ kind: 'changes', at, agents: [], queues: [], calls: [], trunks: [], campaigns: [] },
+    ...{ endedCalls: [], goneAgents: [], configuration: false, texts: false, home: false },
+  };
+  return JSON.stringify(message).replace('"agents":[]', () => `"agents":[${agents.join(',')}]`);
 }
 
 /** A call that went on to somebody else is over for this page. */

@@ -219,11 +219,12 @@ export function campaignLive(state: Readonly<State>, campaignId: string): Campai
   };
 }
 
-export function liveView(state: Readonly<State>): LiveView {
+/** @param agents whom it shows */
+export function liveView(state: Readonly<State>, agents: Iterable<string> = state.agents.keys()): LiveView {
   const present = <T>(each: T | null): each is T => each !== null;
   return {
     at: state.now,
-    agents: [...state.agents.keys()].map((id) => agentLive(state, id)).filter(present),
+    agents: [...agents].map((id) => agentLive(state, id)).filter(present),
     queues: [...state.queues.keys()].map((id) => queueLive(state, id)).filter(present),
     calls: [...state.calls.keys()].map((id) => callLive(state, id)).filter(present),
     trunks: [...state.trunks.keys()].map((id) => trunkLive(state, id)).filter(present),

@@ -4,6 +4,7 @@ import type { RecordFacts } from '@night-bell/core/story/facts';
 import type { ConnectionDraft } from '@night-bell/core/model/connections.schema';
 import { mergeFault } from '@night-bell/core/match/merge';
 import { readNumber } from '@night-bell/core/numbers/e164';
+import { prepared } from '../../database/connection.ts';
 import { Problem } from '../../http/problems.ts';
 import type { SecretBox } from '../../security/secret-box.ts';
 import {
@@ -221,7 +222,7 @@ export function recordOfNumber(e164: string): string {
 
 /** Null when nobody is known by the number. */
 export async function recordByNumber(database: Knex, e164: string): Promise<RecordFacts | null> {
-  const { rows } = await database.raw<{ rows: RecordFacts[] }>(recordOfNumber('?'), [e164]);
+  const rows = await prepared<RecordFacts>(database, 'record-by-number', recordOfNumber('$1'), [e164]);
   return rows[0] ?? null;
 }
 
