@@ -5,6 +5,7 @@
 import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
 import { setTimeout as wait } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
+import { Replica } from '../src/live/replica.ts';
 import { createList } from '../src/areas/people/list.ts';
 import { authorOf } from '../src/spine/items.ts';
 import { at, gatewayKey, openCompany } from './company.ts';
@@ -33,6 +34,11 @@ console.log(
   `    Home read ${calm.homes.length} times, after ${calm.heardHome} pushes: median ${at(calm.homes, 0.5).toFixed(0)} ms`,
 );
 report('  20 calls/s', calm);
+const began = performance.now();
+const rebuilt = await Replica.load(database);
+console.log(
+  `  an exchange rebuilt from checkpoint and log, with ${rebuilt.exchange.view().calls.size} calls: ${(performance.now() - began).toFixed(0)} ms (target: at most 3,000)`,
+);
 
 const busy = await load({
   perSecond: 200,

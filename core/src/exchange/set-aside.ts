@@ -1,6 +1,7 @@
 import { Agent } from './agents/agent.ts';
 import { Call } from './calls/call.ts';
 import { factsOf } from './calls/ending.ts';
+import { isWellFormed } from './kernel/event-shape.ts';
 import type { ExchangeEvent, ExchangeEventBody } from './kernel/events.ts';
 import { effect, note, release } from './kernel/journal.ts';
 import type { State } from './kernel/state.ts';
@@ -29,17 +30,20 @@ export class ExchangeFault extends Error {
 
 /** The call an event is about, whether it names the call or one of its legs (`call.n`); null for none. */
 export function callOf(event: ExchangeEventBody): string | null {
-  if ('callId' in event) return event.callId;
-  return 'leg' in event ? event.leg.slice(0, event.leg.lastIndexOf('.')) : null;
+  // What comes here may be anything: it is what could not be taken.
+  const { callId, leg } = event as { callId?: unknown; leg?: unknown };
+  if (typeof callId === 'string') return callId;
+  return typeof leg === 'string' ? leg.slice(0, leg.lastIndexOf('.')) : null;
 }
 
 /** Whom a fault concerns: the call of the event, and whose timer or turn it was. */
 export function namesOf(event: ExchangeEvent, atHand: State['atHand']): Named {
   const callId = callOf(event);
   const callIds = new Set(callId === null ? [] : [callId]);
-  if (event.kind === 'setAside') for (const each of event.callIds) callIds.add(each);
+  const aside = event.kind === 'setAside' && isWellFormed(event) ? event : null;
+  for (const each of aside?.callIds ?? []) callIds.add(each);
   if (atHand instanceof Call) callIds.add(atHand.id);
-  const personIds = new Set(event.kind === 'setAside' ? event.personIds : []);
+  const personIds = new Set(aside?.personIds ?? []);
   if (atHand instanceof Agent) personIds.add(atHand.person.id);
   return { callIds: [...callIds], personIds: [...personIds] };
 }

@@ -1,6 +1,7 @@
 import { Exchange, type Handled } from '@night-bell/core/exchange/exchange';
 import type { ExchangeEvent } from '@night-bell/core/exchange/kernel/events';
 import { engineVersion } from '@night-bell/core/exchange/snapshot';
+import { ExchangeFault, namesOf } from '@night-bell/core/exchange/set-aside';
 import { upgradeSnapshot } from '@night-bell/core/exchange/upgrade';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import type { Database } from '../database/connection.ts';
@@ -107,6 +108,9 @@ export class Replica {
 
   apply(event: ExchangeEvent): Applied {
     const handled = this.exchange.handle(event, 'bounded');
+    // The exchange is none the worse for it; but it is a fault of ours that it came this far, and it is kept and shown.
+    if (handled.refusal === 'malformed')
+      throw new ExchangeFault(event, namesOf(event, null), 'a field of it is not what it should be');
     for (const record of handled.records) {
       const story = this.stories.get(record.callId);
       if (story === undefined) this.stories.set(record.callId, [record]);
