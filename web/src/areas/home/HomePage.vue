@@ -239,7 +239,7 @@ useKeys({ f: nextFix });
     <aside>
       <h2>If someone rang now</h2>
       <p class="second small">
-        Each number is tried every minute without ringing a phone. Last round {{ clock(readAt) }}.
+        Each number is tried when something changed, without ringing a phone. Last round {{ clock(readAt) }}.
       </p>
       <p v-if="home.ifSomeoneRang.length === 0" class="second empty">
         Numbers appear here with whoever would answer.
