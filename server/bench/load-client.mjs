@@ -86,7 +86,6 @@ function bring() {
 const end = performance.now() + seconds * 1000;
 const each = 1000 / perSecond;
 let next = performance.now();
-const hangUps = [];
 while (performance.now() < end) {
   while (next <= performance.now()) {
     bring();
@@ -115,4 +114,4 @@ if (storm > 0) {
 }
 for (const page of open) page.close();
 gateway.close();
-parentPort.postMessage({ toEffect, toPage, homes, heardHome, hangUps, changes, stormMs, stormed: storm });
+parentPort.postMessage({ toEffect, toPage, homes, heardHome, changes, stormMs, stormed: storm });

@@ -45,13 +45,6 @@ export function timerOf(owner: TimerOwner, name: TimerName): Timer | null {
   return null;
 }
 
-/** All of the owner's, the one set last first. */
-export function timersOf(owner: TimerOwner): Timer[] {
-  const all: Timer[] = [];
-  for (let timer = owner.timers; timer !== null; timer = timer.next) all.push(timer);
-  return all;
-}
-
 /** Sets the owner's timer of this name to `at`, whether one ran or not. */
 export function setTimer(state: Timers, owner: TimerOwner, name: TimerName, at: number): void {
   clearTimer(state, owner, name);

@@ -45,13 +45,9 @@ export function addLeg(
 
 /** The leg of somebody who is in this call, or is rung for it. */
 export function legOf(call: Call, agent: Agent): Leg {
-  const leg = findLegOf(call, agent);
+  const leg = call.legs.find((each) => each.party === 'agent' && each.personId === agent.person.id);
   if (leg === undefined) throw new Error(`call ${call.id} has no leg of ${agent.person.id}`);
   return leg;
-}
-
-export function findLegOf(call: Call, agent: Agent): Leg | undefined {
-  return call.legs.find((leg) => leg.party === 'agent' && leg.personId === agent.person.id);
 }
 
 export function legById(call: Call, id: string): Leg {
