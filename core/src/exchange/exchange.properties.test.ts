@@ -247,7 +247,7 @@ describe('over random days', () => {
         expect(brokenInvariants(overlay.view())).toEqual([]);
         expect(JSON.stringify(first.snapshot())).toBe(before);
       }),
-      { numRuns: 150 },
+      { numRuns: 80 },
     );
   });
 });

@@ -32,13 +32,16 @@ const list =
     for (let i = 0; i < value.length; i++) if (!check(value[i])) return false;
     return true;
   };
-const shape =
-  (fields: Record<string, Check>): Check =>
-  (value) => {
+const shape = (fields: Record<string, Check>): Check => {
+  const names = Object.keys(fields);
+  const checks = Object.values(fields);
+  return (value) => {
     if (!object(value)) return false;
-    for (const name in fields) if (!fields[name]!((value as Record<string, unknown>)[name])) return false;
+    for (let i = 0; i < names.length; i++)
+      if (!checks[i]!((value as Record<string, unknown>)[names[i]!])) return false;
     return true;
   };
+};
 
 const destination: Check = (value) =>
   shape({ kind: one('queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number'), id: text })(value) ||
@@ -168,8 +171,9 @@ const shapes: Record<ExchangeEventKind, Check> = {
   setAside: shape({ what: anyText, callIds: list(text), personIds: list(text) }),
 };
 
+const byKind = new Map<string, Check>(Object.entries(shapes));
+
 /** Whether an event has the fields of its kind, and each is what it should be. */
 export function isWellFormed(event: ExchangeEvent): boolean {
-  const check = Object.hasOwn(shapes, event.kind) ? shapes[event.kind] : undefined;
-  return check !== undefined && check(event);
+  return byKind.get(event.kind)?.(event) ?? false;
 }
