@@ -1,11 +1,11 @@
 import type { WebSocket } from 'ws';
 import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
-import { registersBySip } from '@night-bell/core/phones/catalogue';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
-import type { Leg } from '@night-bell/core/exchange/media/leg';
+import { giveUpOnAbsent } from './absent.ts';
+import { takeInTurn } from './gateway-turns.ts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
 import { FaxParts } from './fax-parts.ts';
@@ -21,14 +21,12 @@ import { StandInDoor } from './stand-in-door.ts';
 /** How long a lost gateway, or all of them after a restart of the host, may take to come back. */
 const graceMs = 8_000;
 const sweepMs = 5_000;
-/** Messages of one gateway that may wait for their turn. */
-const mostWaiting = 20_000;
 const mostGateways = 200;
 /** The name by which the stand-ins say hello. */
 const standIns = 'stand-ins';
 
 /**
- * The doors of the exchange: gateways of phones and lines, over the device protocol. Knows which device speaks for
+ * The exchange's side of the device protocol: gateways of phones and lines. Knows which device speaks for
  * which phone, carries effects to them, and turns what they report into events.
  */
 export class Gateways implements Devices {
@@ -127,24 +125,10 @@ export class Gateways implements Devices {
     if (this.gateways.size >= mostGateways) return socket.close(tryAgainLater, 'too many gateways');
     const gateway = gatewayOn(socket);
     this.gateways.add(gateway);
-    // One message after the other, since order matters. Registrations wait for the database and have a turn of their
-    // own, behind the greeting: after a restart all phones register at once, and calls do not wait for them.
-    let turn = Promise.resolve();
-    let registrations = Promise.resolve();
-    let waiting = 0;
-    socket.on('message', (data: Buffer) => {
-      if (++waiting > mostWaiting) return socket.close(tryAgainLater, 'too many messages at once');
-      const message = this.read(gateway, data.toString('utf8'));
-      const take = (before: Promise<unknown>) =>
-        before
-          .then(() => (message === null ? undefined : this.take(gateway, message)))
-          .catch((error: unknown) =>
-            this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'),
-          )
-          .finally(() => void waiting--);
-      if (message?.kind === 'sip') registrations = take(registrations);
-      else turn = take(turn);
-      if (message?.kind === 'hello') registrations = registrations.then(() => turn);
+    takeInTurn(socket, {
+      read: (text) => this.read(gateway, text),
+      take: (message) => this.take(gateway, message),
+      fault: (error) => this.logger.warn({ error: String(error) }, 'a gateway sent what cannot be taken'),
     });
     socket.on('close', () => this.lost(gateway));
     socket.on('error', () => socket.terminate());
@@ -393,42 +377,8 @@ export class Gateways implements Devices {
     this.later(graceMs, () => this.giveUpOnAbsent());
   }
 
-  /** Phones and callers that did not come back in time are gone. */
   private giveUpOnAbsent(): void {
-    const host = this.host;
-    if (host === null) return;
-    for (const [phoneId, binding] of this.phones.byPhone) {
-      if (!this.gateways.has(binding.gateway)) this.phones.byPhone.delete(phoneId);
-    }
-    const state = host.exchange.view();
-    for (const call of [...state.calls.values()]) {
-      for (const leg of [...call.legs]) {
-        // It may have ended with another leg of this call.
-        if (!state.calls.has(call.id) || !call.legs.includes(leg) || this.isCarried(leg)) continue;
-        if (leg.party === 'caller') host.submit({ kind: 'callerHungUp', callId: call.id });
-        else if (leg.state === 'ringing')
-          host.submit({ kind: 'legFailed', leg: leg.id, cause: 'unreachable' });
-        else host.submit({ kind: 'legEnded', leg: leg.id });
-      }
-    }
-    for (const phone of [...state.phones.values()]) {
-      if (!registersBySip(phone.item.kind)) continue;
-      if (phone.registration === 'registered' && !this.phones.byPhone.has(phone.item.id)) {
-        host.submit({ kind: 'phoneUnregistered', phoneId: phone.item.id, why: 'connection lost' });
-      }
-    }
-  }
-
-  /** Whether a gateway that is here carries this leg. What a page plays is looked after elsewhere. */
-  private isCarried(leg: Leg): boolean {
-    const phone = this.host?.exchange.view().phones.get(leg.phoneId ?? '');
-    if (phone?.item.kind === 'browser') return true;
-    if (phone !== undefined && registersBySip(phone.item.kind)) {
-      const binding = this.phones.byPhone.get(phone.item.id);
-      return binding !== undefined && this.gateways.has(binding.gateway);
-    }
-    const gateway = this.legs.get(leg.over ?? leg.id);
-    return gateway !== undefined && this.gateways.has(gateway);
+    if (this.host !== null) giveUpOnAbsent(this.host, this.phones, this.legs, this.gateways);
   }
 
   private later(ms: number, work: () => void): void {

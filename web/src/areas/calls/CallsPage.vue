@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { CallResult, Direction } from '@night-bell/core/story/facts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
-import Shape, { type ShapeName } from '../../kit/Shape.vue';
+import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import { instantOf, useClock } from '../../kit/time.ts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
@@ -16,27 +15,15 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-
-/** One line of the list: a call that is over, or one in progress. */
-interface Line {
-  id: string;
-  direction: Direction;
-  arrivedAt: number;
-  /** The other side: a caller or a contact. */
-  other: string;
-  otherName: string | null;
-  /** Label of the number that was called, or of the one shown; and the advert behind it. */
-  number: string;
-  sourceName: string | null;
-  outcome: string | null;
-  /** Name of the campaign or the queue. */
-  about: string | null;
-  personName: string | null;
-  result: CallResult | null;
-  stage: string;
-  waitedMs: number;
-  talkedMs: number;
-}
+import {
+  type Line,
+  lineInProgress,
+  lineOver,
+  type Names,
+  otherSide,
+  shape,
+  stageWords,
+} from './call-lines.ts';
 
 const route = useRoute();
 const router = useRouter();
@@ -144,6 +131,13 @@ watch(
   },
 );
 
+/** How items and people are called, as far as whoever looks may know. */
+const names: Names = {
+  ofNumber: (digits) => setUp.numberByDigits.get(digits)?.label ?? formatNumber(digits),
+  ofItem: (id) => setUp.nameOf(id),
+  ofPerson: (id) => setUp.personById.get(id)?.name ?? session.view?.person?.name ?? null,
+};
+
 const inProgress = computed<Line[]>(() => {
   if (result.value !== null || from.value !== null || to.value !== null || brought.value.length > 0)
     return [];
@@ -161,68 +155,14 @@ const inProgress = computed<Line[]>(() => {
         caller.value === null ||
         otherSide(call.direction, call.from, call.to).includes(caller.value.replace(/\D/g, '')),
     )
-    .map((call) => ({
-      id: call.callId,
-      direction: call.direction,
-      arrivedAt: call.arrivedAt,
-      other: otherSide(call.direction, call.from, call.to),
-      otherName: call.callerName,
-      number: labelOf(call.direction === 'inbound' ? call.to : call.from),
-      sourceName: call.sourceId === null ? null : setUp.nameOf(call.sourceId),
-      outcome: null,
-      about: nameOrNull(call.campaignId ?? call.queueId),
-      personName:
-        call.personId === null
-          ? null
-          : (setUp.personById.get(call.personId)?.name ?? session.view?.person?.name ?? null),
-      result: null,
-      stage: call.stage,
-      waitedMs: (call.answeredAt ?? live.now) - call.arrivedAt,
-      talkedMs: call.answeredAt === null ? 0 : live.now - call.answeredAt,
-    }))
+    .map((call) => lineInProgress(call, live.now, names))
     .sort((one, other) => other.arrivedAt - one.arrivedAt);
 });
 
 const rows = computed<Line[]>(() => [
   ...inProgress.value,
-  ...ended.value
-    .filter((call) => !live.calls.has(call.id))
-    .map((call) => ({
-      ...call,
-      arrivedAt: Date.parse(call.arrivedAt),
-      stage: 'ended',
-      other: otherSide(call.direction, call.caller, call.dialled),
-      otherName: call.recordName ?? call.callerName,
-      number: call.numberLabel ?? labelOf(call.direction === 'inbound' ? call.dialled : call.caller),
-      about: call.campaignName ?? call.queueName,
-    })),
+  ...ended.value.filter((call) => !live.calls.has(call.id)).map((call) => lineOver(call, names)),
 ]);
-
-const labelOf = (digits: string) => setUp.numberByDigits.get(digits)?.label ?? formatNumber(digits);
-const nameOrNull = (id: string | null) => (id === null ? null : setUp.nameOf(id));
-
-function otherSide(way: Direction, caller: string, dialled: string): string {
-  return way === 'inbound' ? caller : dialled;
-}
-
-const stageWords: Record<string, string> = {
-  dialling: 'Being dialled',
-  greeting: 'Greets',
-  announcement: 'Hears the message',
-  held: 'Line open',
-  waiting: 'Waiting',
-  ringing: 'Ringing',
-  talking: 'Talking',
-  voicemail: 'In voicemail',
-  routing: 'Coming in',
-};
-
-function shape(line: Line): ShapeName {
-  if (line.result === null) return line.stage === 'talking' ? 'talking' : 'ringing';
-  if (line.result === 'answered') return 'done';
-  if (line.direction === 'inbound') return line.result === 'voicemail' ? 'missing' : 'fault';
-  return line.result === 'abandoned' ? 'fault' : 'missing';
-}
 
 const sentence = computed(() => {
   if (loading.value) return 'Reading the list.';
