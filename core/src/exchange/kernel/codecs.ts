@@ -27,17 +27,18 @@ type Derived = typeof derived;
 type MethodsOf<T> = { [F in keyof T]: T[F] extends (...args: never[]) => unknown ? F : never }[keyof T];
 
 /** A codec for every field of T: a field that is neither saved nor derived does not compile. */
-// eslint-disable-next-line @typescript-eslint/no-explicit-any
-export type CodecsOf<T> = { readonly [F in Exclude<keyof T, MethodsOf<T>>]-?: Codec<T[F], any> | Derived };
+export type CodecsOf<T> = {
+  readonly [F in Exclude<keyof T, MethodsOf<T>>]-?:
+    { save(value: T[F]): unknown; load(saved: never, links: Links, owner: object): T[F] } | Derived;
+};
 
 /** The data that these codecs save. */
 export type SavedBy<C> = {
-  -readonly [F in keyof C as C[F] extends Derived ? never : F]: C[F] extends Codec<never, infer Saved>
+  -readonly [F in keyof C as C[F] extends Derived ? never : F]: C[F] extends {
+    save(value: never): infer Saved;
+  }
     ? Saved
-    : // eslint-disable-next-line @typescript-eslint/no-explicit-any
-      C[F] extends Codec<any, infer Saved>
-      ? Saved
-      : never;
+    : never;
 };
 
 type AnyCodecs = Readonly<Record<string, Codec<unknown, unknown> | Derived>>;
