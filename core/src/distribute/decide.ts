@@ -1,4 +1,4 @@
-import type { DistributionKind } from './distribution.ts';
+import type { DistributionKind, EligibleIndex } from './distribution.ts';
 
 /** Why an agent was chosen, or that nobody could be. */
 export type ChosenBecause =
@@ -24,18 +24,26 @@ export interface Wanted<M extends { readonly personId: string }> {
  * fits. Reads, never changes (docs/definitions.md, "Choice").
  */
 export function decide<M extends { readonly personId: string }>(
-  eligible: Iterable<M>,
+  eligible: Pick<EligibleIndex<M>, 'peek' | 'inOrder'>,
   wanted: Wanted<M>,
 ): { member: M; why: ChosenBecause } | null {
   const { first = null } = wanted;
   if (first !== null && wanted.fits(first.member) && !wanted.tried.includes(first.member.personId))
     return { member: first.member, why: first.because };
+  // Mostly the first will do.
+  const next = eligible.peek();
+  if (next === undefined) return null;
+  if (wanted.fits(next) && !wanted.tried.includes(next.personId))
+    return { member: next, why: firstOf(wanted) };
   let again: M | null = null;
-  for (const member of eligible) {
+  for (const member of eligible.inOrder()) {
     if (!wanted.fits(member)) continue;
-    if (!wanted.tried.includes(member.personId))
-      return { member, why: wanted.fitting === 1 ? 'onlyOne' : wanted.because };
+    if (!wanted.tried.includes(member.personId)) return { member, why: firstOf(wanted) };
     again ??= member;
   }
   return again === null ? null : { member: again, why: 'triedAllOthers' };
+}
+
+function firstOf({ fitting, because }: Pick<Wanted<never>, 'fitting' | 'because'>): ChosenBecause {
+  return fitting === 1 ? 'onlyOne' : because;
 }

@@ -108,25 +108,34 @@ describe('longest idle', () => {
 });
 
 describe('choosing', () => {
+  const inOrder = (members: ReturnType<typeof member>[]) => ({
+    peek: () => members[0],
+    inOrder: () => members,
+  });
   const three = [member(0, 1), member(1, 2), member(2, 3)];
   const wanted = { tried: [], fits: () => true, fitting: 3, because: 'longestIdle' } as const;
 
   test('the first who was not tried; the first of all again when everybody was; nobody when none fits', () => {
-    expect(decide(three, wanted)).toEqual({ member: three[0], why: 'longestIdle' });
-    expect(decide(three, { ...wanted, tried: ['p0'] })).toEqual({ member: three[1], why: 'longestIdle' });
-    expect(decide(three, { ...wanted, tried: ['p0', 'p1', 'p2'] })).toEqual({
+    expect(decide(inOrder(three), wanted)).toEqual({ member: three[0], why: 'longestIdle' });
+    expect(decide(inOrder(three), { ...wanted, tried: ['p0'] })).toEqual({
+      member: three[1],
+      why: 'longestIdle',
+    });
+    expect(decide(inOrder(three), { ...wanted, tried: ['p0', 'p1', 'p2'] })).toEqual({
       member: three[0],
       why: 'triedAllOthers',
     });
-    expect(decide(three, { ...wanted, fits: () => false })).toBeNull();
-    expect(decide([], { ...wanted, fitting: 0 })).toBeNull();
-    expect(decide(three.slice(0, 1), { ...wanted, fitting: 1 })?.why).toBe('onlyOne');
+    expect(decide(inOrder(three), { ...wanted, fits: () => false })).toBeNull();
+    expect(decide(inOrder([]), { ...wanted, fitting: 0 })).toBeNull();
+    expect(decide(inOrder(three.slice(0, 1)), { ...wanted, fitting: 1 })?.why).toBe('onlyOne');
   });
 
   test('who comes first by their own right, unless they were tried or do not fit', () => {
     const first = { member: three[2]!, because: 'recordOwner' } as const;
-    expect(decide(three, { ...wanted, first })).toEqual({ member: three[2], why: 'recordOwner' });
-    expect(decide(three, { ...wanted, first, tried: ['p2'] })?.member).toBe(three[0]);
-    expect(decide(three, { ...wanted, first, fits: (each) => each !== three[2] })?.member).toBe(three[0]);
+    expect(decide(inOrder(three), { ...wanted, first })).toEqual({ member: three[2], why: 'recordOwner' });
+    expect(decide(inOrder(three), { ...wanted, first, tried: ['p2'] })?.member).toBe(three[0]);
+    expect(decide(inOrder(three), { ...wanted, first, fits: (each) => each !== three[2] })?.member).toBe(
+      three[0],
+    );
   });
 });

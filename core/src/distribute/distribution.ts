@@ -15,6 +15,8 @@ export interface EligibleIndex<M> {
   push(member: M): void;
   /** Takes a member out; does nothing when they are not inside. */
   remove(member: M): void;
+  /** The first to be rung. */
+  peek(): M | undefined;
   /** From the first to be rung on, for as long as the caller asks. */
   inOrder(): Iterable<M>;
 }

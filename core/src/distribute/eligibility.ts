@@ -184,7 +184,9 @@ const conditions: readonly Condition[] = [
 
 /** Every reason why this agent cannot be offered a queue's call at `now`; empty when eligible. */
 export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
-  return conditions.filter((each) => each.holds(agent, now)).map((each) => each.reason(agent));
+  const reasons: Reason[] = [];
+  for (const each of conditions) if (each.holds(agent, now)) reasons.push(each.reason(agent));
+  return reasons;
 }
 
 /**

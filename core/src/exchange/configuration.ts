@@ -157,6 +157,8 @@ function changeQueue(state: State, item: QueueItem): void {
   queue.item = item;
   queue.retired = false;
   if (membersChanged || skillsChanged) changeMembers(state, queue);
+  // Also when only the way out for nobody signed in is new: who waits takes it now.
+  if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
 }
 
 function changeMembers(state: State, queue: QueueState): void {
@@ -171,7 +173,6 @@ function changeMembers(state: State, queue: QueueState): void {
     joinQueue(new Membership(agent, queue, order));
     serveLater(state, agent);
   });
-  if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
 }
 
 function remove(state: State, id: string): void {

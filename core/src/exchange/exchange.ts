@@ -267,12 +267,18 @@ function settle(state: State): void {
 function drain(state: State): void {
   const { workList } = state;
   for (let next = workList.take(); next !== null; next = workList.take()) {
-    state.atHand = 'call' in next ? next.call : next;
-    if (next instanceof Agent) serveAgent(state, next);
-    else if (next instanceof Call) serveCall(state, next);
-    else if (next.call.activity.kind === 'ended') continue;
-    else if ('to' in next) sendTo(state, next.call, next.to);
-    else takeExit(state, next.call, next.exit, next.otherwise);
+    if (next instanceof Agent) {
+      state.atHand = next;
+      serveAgent(state, next);
+    } else if (next instanceof Call) {
+      state.atHand = next;
+      serveCall(state, next);
+    } else {
+      state.atHand = next.call;
+      if (next.call.activity.kind === 'ended') continue;
+      if ('to' in next) sendTo(state, next.call, next.to);
+      else takeExit(state, next.call, next.exit, next.otherwise);
+    }
   }
 }
 

@@ -331,3 +331,35 @@ test('opt-outs are remembered for ten minutes from when they were last said, and
   for (let i = 0; i < 20_000; i++) say(951, `+1212${String(1_000_000 + i)}`);
   expect(bench.exchange.view().optedOut.size).toBe(20_003);
 });
+
+test('a queue that is given a way out for when nobody is signed in sends on who waits there already', () => {
+  const bench = new Bench(configuration([person('a')], [queue('q', ['a'])]));
+  bench.call(1);
+  expect(bench.exchange.view().calls.get('c1')!.heapIndex).toBeGreaterThanOrEqual(0);
+  bench.at(2, {
+    kind: 'configurationChanged',
+    changes: { queues: [queue('q', ['a'], { whenNobody: { kind: 'voicemail', id: 'a.box' } })] },
+  });
+  expect(bench.recordsOf('sentOn')).toMatchObject([{ because: 'nobodySignedIn' }]);
+  sound(bench);
+});
+
+test('a contact under the name of a call in progress goes back instead of taking its place', () => {
+  const bench = new Bench({
+    ...configuration([person('a'), person('b')], [queue('q', ['a', 'b'])]),
+    campaigns: [campaign('x', 'q')],
+  });
+  bench.register(0, 'a', 'b');
+  const contact = { e164: '+13605550101', name: '', attempt: 1, callableUntil: 9e9, record: null };
+  const lease = (seconds: number, contactId: string) =>
+    bench.at(seconds, {
+      ...{ kind: 'contactsLeased', campaignId: 'x', askAgainAt: null },
+      contacts: [{ ...contact, contactId, callId: 'out' }],
+    });
+  lease(1, 'one');
+  expect(lease(2, 'two').effects).toContainEqual({
+    ...{ kind: 'returnContacts', campaignId: 'x', contactIds: ['two'] },
+  });
+  expect(bench.exchange.view().calls.get('out')!.contact!.contactId).toBe('one');
+  sound(bench);
+});

@@ -21,7 +21,7 @@ export function reindexAgent(state: State, agent: Agent): void {
     }
     // Also when eligible before and after: idleSince may have moved.
     if (before < 0) queue.idle.remove(membership);
-    if (after < 0) queue.idle.push(membership);
+    if (after < 0) membership.enterIndex();
     const counts = after < 0 && agent.autoAnswers;
     if (counts !== membership.counted) queue.idleAutoAnswering += counts ? 1 : -1;
     membership.counted = counts;
@@ -38,7 +38,7 @@ export function joinQueue(membership: Membership): void {
   membership.firstReason = membership.reasonNow();
   if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!++;
   else {
-    queue.idle.push(membership);
+    membership.enterIndex();
     membership.counted = agent.autoAnswers;
     if (agent.autoAnswers) queue.idleAutoAnswering++;
   }

@@ -25,9 +25,9 @@ export function freeChannel(state: State, leg: Leg): void {
 }
 
 /** What a leg that was dialled out and answered costs a provider's time for; a line held open is asked for as a whole. */
-export function usageOf(state: State, call: Call, leg: Leg): TrunkUsage[] {
-  if (leg.trunkId === null || leg.party === 'caller' || leg.over !== null) return [];
-  if (leg.state !== 'connected' && leg.state !== 'held') return [];
+function addUsage(usages: TrunkUsage[], state: State, call: Call, leg: Leg): void {
+  if (leg.trunkId === null || leg.party === 'caller' || leg.over !== null) return;
+  if (leg.state !== 'connected' && leg.state !== 'held') return;
   const digits =
     leg.party === 'contact'
       ? call.to
@@ -35,17 +35,19 @@ export function usageOf(state: State, call: Call, leg: Leg): TrunkUsage[] {
         ? (routeAttemptOf(call)?.digits ?? call.to)
         : (state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '');
   const since = leg.party === 'contact' ? (call.liftedAt ?? leg.since) : leg.since;
-  return [{ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) }];
+  usages.push({ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) });
 }
 
 /** All that was talked over lines of ours, also on legs that have left. */
 export function usagesOf(state: State, call: Call): TrunkUsage[] {
-  return [...call.usages, ...call.legs.flatMap((leg) => usageOf(state, call, leg))];
+  const usages = [...call.usages];
+  for (const leg of call.legs) addUsage(usages, state, call, leg);
+  return usages;
 }
 
 /** Takes a leg out of its call, which goes on. */
 export function dropLeg(state: State, call: Call, leg: Leg): void {
-  call.usages.push(...usageOf(state, call, leg));
+  addUsage(call.usages, state, call, leg);
   call.legs.splice(call.legs.indexOf(leg), 1);
   freeChannel(state, leg);
 }

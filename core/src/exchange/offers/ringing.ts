@@ -93,8 +93,9 @@ function ringAgent(
 
 /** Wakes up when the first of those who are rung has rung, or may decide, long enough. */
 export function armOffer(state: State, call: Call, offer: Offer): void {
-  if (offer.parts.length === 0) return;
-  setTimer(state, call, 'activity', Math.min(...offer.parts.map((part) => part.until)));
+  let first = Number.POSITIVE_INFINITY;
+  for (const { until } of offer.parts) first = Math.min(first, until);
+  if (offer.parts.length > 0) setTimer(state, call, 'activity', first);
 }
 
 /** Dials the outside number of an agent on behalf of a call. */

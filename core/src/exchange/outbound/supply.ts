@@ -7,13 +7,14 @@ import type { Campaign } from './campaign.ts';
 /** Contacts asked for beyond those that could be called at once, so that the next call need not wait for the host. */
 const spareContacts = 4;
 
-/** The next contact who may be called now; those who may not go back to the host. */
+/** The next contact who may be called now; those who may not, or under a call's name that is taken, go back to the host. */
 export function nextContact(state: State, campaign: Campaign): LeasedContact | null {
   const refused: string[] = [];
   let found: LeasedContact | null = null;
   while (found === null && campaign.buffer.length > 0) {
     const contact = campaign.buffer.shift()!;
-    if (contact.callableUntil > state.now && !state.optedOut.has(contact.e164)) found = contact;
+    const callable = contact.callableUntil > state.now && !state.optedOut.has(contact.e164);
+    if (callable && !state.calls.has(contact.callId)) found = contact;
     else refused.push(contact.contactId);
   }
   giveBack(state, campaign, refused);
@@ -50,9 +51,11 @@ export function takeContacts(
   }
   // Handed out twice, they are called once: neither who waits here nor who is being called comes in again.
   const known = new Set(campaign.buffer.map((contact) => contact.contactId));
-  campaign.buffer.push(
-    ...event.contacts.filter(({ contactId }) => !known.has(contactId) && !campaign.calling.has(contactId)),
-  );
+  for (const contact of event.contacts) {
+    if (known.has(contact.contactId) || campaign.calling.has(contact.contactId)) continue;
+    known.add(contact.contactId);
+    campaign.buffer.push(contact);
+  }
   if (event.contacts.length > 0) return null;
   if (event.askAgainAt === null) campaign.exhausted = true;
   else setTimer(state, campaign, 'askContacts', Math.max(event.askAgainAt, state.now + 1_000));

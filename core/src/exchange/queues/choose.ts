@@ -38,7 +38,7 @@ export function chooseMember(
   reserved: Agent | null = null,
 ): { member: Membership; why: ChosenBecause } | null {
   const outbound = call.direction === 'outbound';
-  return decide(queue.idle.inOrder(), {
+  return decide(queue.idle, {
     first:
       reserved === null
         ? ahead(ownerIn(state, queue, call), 'recordOwner')
@@ -52,7 +52,7 @@ export function chooseMember(
 
 /** The agent whom a campaign reserves for the next call: the first in order whose phone answers by itself. */
 export function chooseToReserve(queue: QueueState): Agent | null {
-  const chosen = decide(queue.idle.inOrder(), {
+  const chosen = decide(queue.idle, {
     tried: [],
     fits: whoAnswersByItself,
     fitting: queue.idleAutoAnswering,

@@ -20,6 +20,9 @@ export class Membership implements HeapNode, QueueMember {
   gaps: Reason[] = [];
   /** As counted in the queue: the agent's first reason against, or a gap; -1 when eligible. */
   firstReason = -1;
+  /** Of the agent, as they were when this was put in the index: its order must not change while it stands in it. */
+  idleSince = 0;
+  callCount = 0;
 
   constructor(agent: Agent, queue: QueueState, order: number) {
     this.agent = agent;
@@ -34,16 +37,16 @@ export class Membership implements HeapNode, QueueMember {
     this.gaps = skillGaps(this.agent.person.skills, this.queue.item.skills);
   }
 
+  /** Takes its place in the index by what the agent is now. */
+  enterIndex(): void {
+    this.idleSince = this.agent.idleSince;
+    this.callCount = this.agent.calls.length;
+    this.queue.idle.push(this);
+  }
+
   reasonNow(): number {
     if (this.agent.firstReason >= 0) return this.agent.firstReason;
     return this.gaps.length > 0 ? skillTooLowIndex : -1;
-  }
-
-  get idleSince(): number {
-    return this.agent.idleSince;
-  }
-  get callCount(): number {
-    return this.agent.calls.length;
   }
 }
 

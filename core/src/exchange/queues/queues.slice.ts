@@ -92,6 +92,9 @@ function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
       broken.push(`${name} counts ${member.agent.person.name} for a reason that is over`);
   if (queue.members.filter((member) => member.firstReason < 0).length !== queue.idle.size)
     broken.push(`the idle members of ${name} are not those without a reason against`);
+  for (const { agent, firstReason, idleSince, callCount } of queue.members)
+    if (firstReason < 0 && (idleSince !== agent.idleSince || callCount !== agent.calls.length))
+      broken.push(`${agent.person.name} stands in the wrong place among the idle of ${name}`);
   reasonCodes.forEach((code, index) => {
     const counted = queue.members.filter((member) => member.firstReason === index).length;
     if (counted !== queue.reasonCounts[index]) broken.push(`${name} counts ${code} wrongly`);
