@@ -34,11 +34,6 @@ console.log(
   `    Home read ${calm.homes.length} times, after ${calm.heardHome} pushes: median ${at(calm.homes, 0.5).toFixed(0)} ms`,
 );
 report('  20 calls/s', calm);
-const began = performance.now();
-const rebuilt = await Replica.load(database);
-console.log(
-  `  an exchange rebuilt from checkpoint and log, with ${rebuilt.exchange.view().calls.size} calls: ${(performance.now() - began).toFixed(0)} ms (target: at most 3,000)`,
-);
 
 const busy = await load({
   perSecond: 200,
@@ -107,6 +102,11 @@ async function testCalls(): Promise<void> {
   }
   console.log(
     `  test call beside ${calls} live calls, over HTTP: median ${at(took, 0.5).toFixed(0)} ms, p95 ${at(took, 0.95).toFixed(0)} ms (target: 60 ms at the median)`,
+  );
+  const began = performance.now();
+  const rebuilt = await Replica.load(database);
+  console.log(
+    `  an exchange rebuilt from checkpoint and log, with ${rebuilt.exchange.view().calls.size} calls, beside that load: ${(performance.now() - began).toFixed(0)} ms (target: at most 3,000)`,
   );
 }
 
