@@ -30,6 +30,7 @@ import { serveWebClient } from './http/web-client.ts';
 import { RecordSync } from './jobs/record-sync.ts';
 import { BrowserPhones } from './live/browser-phones.ts';
 import { ContactSupply } from './live/contact-supply.ts';
+import { textsChannel } from './live/channels.ts';
 import { Gateways } from './live/gateways.ts';
 import { type Devices, Live } from './live/live.ts';
 import { Metrics } from './live/metrics.ts';
@@ -156,7 +157,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     },
     () => undefined,
   );
-  live.listenForTexts(() => void gateways.texts.sendWaiting());
+  live.listenOn(textsChannel, () => void gateways.texts.sendWaiting());
   const close = async () => {
     pageSockets.close();
     pages.close();

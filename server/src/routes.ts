@@ -9,6 +9,7 @@ import { destinationRoutes } from './areas/destinations/routes.ts';
 import { faxBoxRoutes } from './areas/fax-boxes/routes.ts';
 import { floorRoutes } from './areas/floor/routes.ts';
 import { historyRoutes } from './areas/history/routes.ts';
+import { hoursRoutes } from './areas/hours/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
 import { numberShopRoutes } from './areas/number-shop/routes.ts';
 import type { Shop } from './areas/number-shop/shop.ts';
@@ -70,6 +71,7 @@ export function declaredRoutes(
     ...trunkRoutes(services, gateways),
     ...ruleRoutes(services),
     ...outsideRoutes(services),
+    ...hoursRoutes(services),
     ...roomRoutes(services),
     ...faxBoxRoutes(services),
     ...campaignRoutes(services),

@@ -23,12 +23,24 @@ export function platformReading(zone: string, at: number): number {
   );
 }
 
-/** A clock over the years 2026 and 2027, found by asking the platform hour by hour. */
-export function clockOf(zone: string): ZoneClock {
-  const changes: [number, number][] = [];
+/** A clock over the years given, 2026 and 2027 unless said; found by asking the platform hour by hour, then minute by minute. */
+export function clockOf(zone: string, first = 2026, last = 2027): ZoneClock {
+  const key = `${zone} ${first} ${last}`;
+  const found = clocks.get(key) ?? findClock(zone, first, last);
+  clocks.set(key, found);
+  return found;
+}
+
+const clocks = new Map<string, ZoneClock>();
+
+function findClock(zone: string, first: number, last: number): ZoneClock {
   const ahead = (at: number) => (platformReading(zone, at) - at) / 60_000;
-  for (let at = Date.UTC(2026, 0, 1); at < Date.UTC(2028, 0, 1); at += 3_600_000) {
-    if (changes.at(-1)?.[1] !== ahead(at)) changes.push([at, ahead(at)]);
+  const changes: [number, number][] = [];
+  for (let at = Date.UTC(first, 0, 1); at < Date.UTC(last + 1, 0, 1); at += 3_600_000) {
+    if (changes.at(-1)?.[1] === ahead(at)) continue;
+    let instant = at;
+    while (changes.length > 0 && ahead(instant - 60_000) === ahead(at)) instant -= 60_000;
+    changes.push([instant, ahead(at)]);
   }
   return { zone, changes };
 }

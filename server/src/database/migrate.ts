@@ -17,6 +17,7 @@ import { up as setAside } from './migrations/0013-set-aside.ts';
 import { up as hosting } from './migrations/0014-hosting.ts';
 import { up as guards } from './migrations/0015-guards.ts';
 import { up as tradeWords } from './migrations/0016-trade-words.ts';
+import { up as openingHours } from './migrations/0017-opening-hours.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -36,6 +37,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0014-hosting', up: hosting },
   { name: '0015-guards', up: guards },
   { name: '0016-trade-words', up: tradeWords },
+  { name: '0017-opening-hours', up: openingHours },
 ];
 
 /**

@@ -9,7 +9,7 @@ import type { StoryRecord } from '@night-bell/core/story/records';
 import type { Beside } from '../beside/beside.ts';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
-import { textsChannel } from './channels.ts';
+import { type ToldChannel, toldChannels } from './channels.ts';
 import { type Poison, poisonOf } from './faults.ts';
 import { Host } from './host.ts';
 import { hostIsHeardOf, Hosting } from './hosting.ts';
@@ -48,7 +48,9 @@ export class Live {
   private working: Promise<void> = Promise.resolve();
   private readonly listeners = new Set<Listener>();
   private readonly resets = new Set<() => void>();
-  private readonly textListeners = new Set<() => void>();
+  private readonly told = new Map<string, Set<(said: string) => void>>(
+    toldChannels.map((channel) => [channel, new Set()]),
+  );
   private readonly waiting = new Map<number, (refusal: string | null) => void>();
   private closed = false;
   /** An event that is set aside before everything is rebuilt, and device events to be taken in after that. */
@@ -148,10 +150,11 @@ export class Live {
     };
   }
 
-  /** Calls `heard` when texts came, went out or were written, on whichever server; returns how to stop. */
-  listenForTexts(heard: () => void): () => void {
-    this.textListeners.add(heard);
-    return () => void this.textListeners.delete(heard);
+  /** Calls `heard` with what any server said on the channel; returns how to stop. */
+  listenOn(channel: ToldChannel, heard: (said: string) => void): () => void {
+    const listeners = this.told.get(channel)!;
+    listeners.add(heard);
+    return () => void listeners.delete(heard);
   }
 
   /** An event from a device of this host; null when this server is not the host. */
@@ -290,14 +293,15 @@ export class Live {
     const client = await dedicatedClient(this.database);
     client.on('error', () => void this.stepDown());
     client.on('end', () => void (this.client === client ? this.stepDown() : undefined));
-    client.on('notification', ({ channel }) => {
-      if (channel === textsChannel) for (const heard of this.textListeners) heard();
+    client.on('notification', ({ channel, payload = '' }) => {
+      const listeners = this.told.get(channel);
+      if (listeners !== undefined) for (const heard of listeners) heard(payload);
       else if (channel === 'night_bell_inbox') void this.host?.readInbox();
       else if (this.host === null) void this.follow();
     });
     await client.query('listen night_bell_inbox');
     await client.query('listen night_bell_log');
-    await client.query(`listen ${textsChannel}`);
+    for (const channel of toldChannels) await client.query(`listen ${channel}`);
     this.client = client;
     this.hosting = new Hosting(this.database, client);
   }

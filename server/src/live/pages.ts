@@ -1,5 +1,6 @@
 import type { WebSocket } from 'ws';
 import type { Role } from '@night-bell/core/model/roles';
+import { itemsChannel, textsChannel } from './channels.ts';
 import { tryAgainLater } from './gateway.ts';
 import type { Applied } from './replica.ts';
 import type { Live } from './live.ts';
@@ -45,6 +46,8 @@ export type PageMessage =
       texts: boolean;
       /** What Home shows is not what it was. */
       home: boolean;
+      /** Items that changed, by kind: those shown are to be read again, and no others. */
+      items: { kind: string; id: string }[];
     }
   | { kind: 'pulse'; at: number };
 
@@ -68,6 +71,7 @@ export class Pages {
   private configuration = false;
   private texts = false;
   private home = false;
+  private readonly items = new Map<string, { kind: string; id: string }>();
   private timer: NodeJS.Timeout | null = null;
   private readonly pulse: NodeJS.Timeout;
   private readonly stop: () => void;
@@ -78,13 +82,19 @@ export class Pages {
       (applied) => this.note(applied),
       () => this.reset(),
     );
-    const stopTexts = live.listenForTexts(() => {
+    const stopTexts = live.listenOn(textsChannel, () => {
       this.texts = true;
+      this.timer ??= setTimeout(() => this.push(), pushEvery);
+    });
+    const stopItems = live.listenOn(itemsChannel, (said) => {
+      const [kind = '', id = ''] = said.split(' ');
+      this.items.set(said, { kind, id });
       this.timer ??= setTimeout(() => this.push(), pushEvery);
     });
     this.stop = () => {
       stopChanges();
       stopTexts();
+      stopItems();
     };
     this.pulse = setInterval(() => this.sendAll({ kind: 'pulse', at: Date.now() }), pulseEvery);
   }
@@ -187,6 +197,7 @@ export class Pages {
       configuration: this.configuration,
       texts: this.texts,
       home: this.home,
+      items: [...this.items.values()],
     };
     this.agents.clear();
     this.calls.clear();
@@ -194,6 +205,7 @@ export class Pages {
     this.configuration = false;
     this.texts = false;
     this.home = false;
+    this.items.clear();
     this.sendAll(message);
   }
 
@@ -245,7 +257,7 @@ export class Pages {
 function moreAgents(at: number, agents: readonly string[]): string {
   const message: PageMessage = {
     ...{ kind: 'changes', at, agents: [], queues: [], calls: [], trunks: [], campaigns: [] },
-    ...{ endedCalls: [], goneAgents: [], configuration: false, texts: false, home: false },
+    ...{ endedCalls: [], goneAgents: [], configuration: false, texts: false, home: false, items: [] },
   };
   return JSON.stringify(message).replace('"agents":[]', () => `"agents":[${agents.join(',')}]`);
 }

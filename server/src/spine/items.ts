@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { v7 as uuid } from 'uuid';
 import { Problem } from '../http/problems.ts';
+import { itemsChannel } from '../live/channels.ts';
 
 /** Who changes something, and what belongs together: one batch is one action of theirs. */
 export interface Author {
@@ -23,7 +24,8 @@ export type ItemKind =
   | 'rule'
   | 'outside'
   | 'room'
-  | 'fax';
+  | 'fax'
+  | 'hours';
 
 export interface Reference {
   to: string;
@@ -212,6 +214,7 @@ const kindWords: Partial<Record<ItemKind, string>> = {
   trunk: 'trunk',
   number: 'number',
   source: 'call source',
+  hours: 'set of opening hours',
 };
 
 /** What a field names must exist and be in use; null names nothing. */
@@ -270,4 +273,9 @@ export async function refuseWhenUsed(trx: Transaction, id: string, name: string)
 export async function announceChange(trx: Transaction): Promise<void> {
   await trx('exchange_inbox').insert({ body: JSON.stringify({ kind: 'recompile' }) });
   await trx.raw(`select pg_notify('night_bell_inbox', '')`);
+}
+
+/** Every page that shows the item reads it again, once this transaction has committed. */
+export async function tellPages(trx: Transaction, kind: ItemKind, id: string): Promise<void> {
+  await trx.raw('select pg_notify(?, ?)', [itemsChannel, `${kind} ${id}`]);
 }

@@ -24,6 +24,8 @@ const whatWords: Record<string, string> = {
   changed: 'Changed',
   retired: 'Deactivated',
   reactivated: 'Reactivated',
+  storm: 'Closed by storm',
+  stormOver: 'Opened again after the storm',
 };
 
 async function load(): Promise<void> {

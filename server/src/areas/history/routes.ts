@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
+import { objectSchema } from '@night-bell/core/contracts/item';
+import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
 import { personChange } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
@@ -24,6 +26,7 @@ import { changePhone, getPhone, phoneSnapshot } from '../phones/store.ts';
 import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
 import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
 import { changeTeam, getTeam } from '../teams/store.ts';
+import { hoursItem } from '../hours/store.ts';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
 import { roomStore, type RoomView } from '../rooms/store.ts';
@@ -36,7 +39,7 @@ interface ChangeRow {
   item_id: string;
   kind: ItemKind;
   version: number;
-  what: 'created' | 'changed' | 'retired' | 'reactivated';
+  what: 'created' | 'changed' | 'retired' | 'reactivated' | 'storm' | 'stormOver';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }
@@ -86,6 +89,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   room: writerOf<RoomDraft, RoomView>(roomStore, roomRequest as Joi.ObjectSchema<RoomDraft>),
   fax: writerOf(faxBoxStore, faxBoxDraft),
   skill: writerOf(skillStore, skillDraft),
+  hours: writerOf<HoursDraft, HoursView>(hoursItem, objectSchema(openingHours.draft)),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),
     write: (trx, row, draft, author) => changeCampaign(trx, row.item_id, row.version, draft, author, row.id),

@@ -174,6 +174,8 @@ const whatWords: Record<string, string> = {
   changed: 'changed',
   retired: 'deactivated',
   reactivated: 'reactivated',
+  storm: 'closed by storm',
+  stormOver: 'opened again',
 };
 useKeys({ f: nextFix });
 </script>

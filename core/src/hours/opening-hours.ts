@@ -1,0 +1,161 @@
+/**
+ * Opening hours: when a place is open, by the local clock of its zone. The rules are those of docs/definitions.md,
+ * "Opening hours": a range is half-open; one that ends at or before its start runs into the next day and belongs to the
+ * day it starts on; a special day replaces the ranges that start on it, and the evening before may still spill over.
+ */
+import { dateOfDay, weekdayOf } from './civil.ts';
+import {
+  aheadOfUtc,
+  dayBegins,
+  dayMs,
+  instantOfReading,
+  localDay,
+  localReading,
+  minuteMs,
+  type ZoneClock,
+} from './zone-clock.ts';
+
+/** From and to, minutes of the day: 0 to 1439, and 0 to 1440. `to <= from` ends on the next day. */
+export type Range = readonly [from: number, to: number];
+
+/** A day that is not as its weekday. No range: closed all day. */
+export interface SpecialDay {
+  /** Local date, YYYY-MM-DD. */
+  date: string;
+  /** What it is called: 'Thanksgiving'. */
+  name: string;
+  /** A holiday has a way out of its own in a plan; a one-off change is just other hours. */
+  holiday: boolean;
+  ranges: readonly Range[];
+}
+
+/** Closed all the same, until an instant: nobody comes in a storm. */
+export interface Storm {
+  since: number;
+  until: number;
+}
+
+/** A named set, compiled: plain data. Monday is the first of the week. */
+export interface OpeningHours {
+  id: string;
+  name: string;
+  clock: ZoneClock;
+  weekly: readonly (readonly Range[])[];
+  /** By date. */
+  days: Readonly<Record<string, SpecialDay>>;
+  storm: Storm | null;
+}
+
+export type OpenState = 'open' | 'closed' | 'holiday' | 'storm';
+
+/** How a set stands at an instant. */
+export interface Standing {
+  state: OpenState;
+  /** The special day that has a say in it. */
+  day: SpecialDay | null;
+}
+
+export const minutesADay = 1_440;
+/** No further than this is a next change looked for. */
+export const daysAhead = 400;
+
+/** The ranges that start on a local day. */
+export function rangesOf(hours: OpeningHours, day: number): readonly Range[] {
+  return specialDay(hours, day)?.ranges ?? hours.weekly[weekdayOf(day)] ?? [];
+}
+
+function specialDay(hours: OpeningHours, day: number): SpecialDay | null {
+  return hours.days[dateOfDay(day)] ?? null;
+}
+
+/** Length in minutes of a range as the wall clock shows it. */
+export function lengthOf([from, to]: Range): number {
+  return to > from ? to - from : to + minutesADay - from;
+}
+
+function isOpenByClock(hours: OpeningHours, at: number): boolean {
+  const reading = localReading(hours.clock, at);
+  const day = Math.floor(reading / dayMs);
+  const minute = (reading - day * dayMs) / minuteMs;
+  for (const [from, to] of rangesOf(hours, day))
+    if (minute >= from && (to <= from || minute < to)) return true;
+  for (const [from, to] of rangesOf(hours, day - 1)) if (to <= from && minute < to) return true;
+  return false;
+}
+
+/** How the set stands at `at`. A storm goes before everything; a holiday's own hours are open as any others. */
+export function standingAt(hours: OpeningHours, at: number): Standing {
+  const { storm } = hours;
+  const day = specialDay(hours, localDay(hours.clock, at));
+  if (storm !== null && at >= storm.since && at < storm.until) return { state: 'storm', day };
+  if (isOpenByClock(hours, at)) return { state: 'open', day };
+  return { state: day?.holiday === true ? 'holiday' : 'closed', day };
+}
+
+export function isOpenAt(hours: OpeningHours, at: number): boolean {
+  return standingAt(hours, at).state === 'open';
+}
+
+/**
+ * The first instant after `at` at which it opens or closes; ranges that touch are one. Null when there is none within
+ * `daysAhead` days.
+ */
+export function nextChange(hours: OpeningHours, at: number): number | null {
+  const open = isOpenAt(hours, at);
+  const first = localDay(hours.clock, at) - 1;
+  const limit = at + daysAhead * dayMs;
+  for (let day = first; day <= first + daysAhead + 2; day++) {
+    // All that can happen before the next day's own ranges begin: those of the day before may still end.
+    const until = dayBegins(hours.clock, day + 1);
+    if (until <= at) continue;
+    const instants = [day - 1, day].flatMap((each) => boundariesOf(hours, each));
+    instants.push(dayBegins(hours.clock, day));
+    for (const [change] of hours.clock.changes) instants.push(change);
+    if (hours.storm !== null) instants.push(hours.storm.since, hours.storm.until);
+    instants.sort((one, other) => one - other);
+    for (const instant of instants)
+      if (instant > at && instant < until && isOpenAt(hours, instant) !== open)
+        return instant <= limit ? instant : null;
+  }
+  return null;
+}
+
+/** Every instant at which a range that starts on this day begins or ends; a reading that autumn repeats gives two. */
+function boundariesOf(hours: OpeningHours, day: number): number[] {
+  const { clock } = hours;
+  return rangesOf(hours, day).flatMap(([from, to]) =>
+    [from, to > from ? to : to + minutesADay].flatMap((minute) => {
+      const reading = day * dayMs + minute * minuteMs;
+      return [
+        instantOfReading(clock, reading),
+        ...[reading - dayMs, reading + dayMs].map((near) => reading - aheadOfUtc(clock, near)),
+      ];
+    }),
+  );
+}
+
+/** Milliseconds it is open on a local day, in real time: a day may have 23 or 25 hours. */
+export function openMsOn(hours: OpeningHours, day: number): number {
+  const end = dayBegins(hours.clock, day + 1);
+  let open = 0;
+  for (let at = dayBegins(hours.clock, day); at < end;) {
+    const next = Math.min(nextChange(hours, at) ?? end, end);
+    if (isOpenAt(hours, at)) open += next - at;
+    at = next;
+  }
+  return open;
+}
+
+/** The next day from `at` on that is not as its weekday; null when none is known. */
+export function nextSpecialDay(hours: OpeningHours, at: number): SpecialDay | null {
+  const today = dateOfDay(localDay(hours.clock, at));
+  const dates = Object.keys(hours.days)
+    .filter((date) => date >= today)
+    .sort();
+  return dates.length === 0 ? null : hours.days[dates[0]!]!;
+}
+
+/** Hours of a local day by the clock on the wall: 24, and 23 or 25 when the clocks change. */
+export function hoursInDay(clock: ZoneClock, day: number): number {
+  return (dayBegins(clock, day + 1) - dayBegins(clock, day)) / (60 * minuteMs);
+}

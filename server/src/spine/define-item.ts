@@ -1,0 +1,112 @@
+import type { Knex } from 'knex';
+import type { ItemContract } from '@night-bell/core/contracts/item';
+import { type ItemStore, itemStore } from './item-store.ts';
+import { type ItemKind, type Reference, tellPages } from './items.ts';
+
+/** How a field of a draft stands in its table: the column's name, and whether it is kept as JSON. */
+export interface Column {
+  column: string;
+  json?: true;
+}
+
+export interface Present {
+  id: string;
+  version: number;
+  retired: boolean;
+  name: string;
+}
+
+/** What a plain area has of its own; everything else of an item follows from its contract and its columns. */
+export interface ItemDefinition<
+  Path extends string,
+  Draft extends { name: string },
+  View extends Draft & Present,
+  Row,
+> {
+  kind: ItemKind;
+  contract: ItemContract<Path, Draft, View>;
+  /** 'set of opening hours': for sentences. */
+  word: string;
+  table: string;
+  /** Of every field but the name, which the item has. */
+  columns: Readonly<Record<Exclude<keyof Draft & string, 'name'>, Column>>;
+  /** Selected beside the columns, as SQL by name. */
+  more: Readonly<Record<string, string>>;
+  /** From a row, with its columns under the names of the draft's fields. */
+  view: (row: Row) => View;
+  references: (draft: Draft) => Reference[];
+  check?: (trx: Knex.Transaction, draft: Draft, current: View | null) => Promise<void>;
+}
+
+export interface DefinedItem<Path extends string, Draft, View> extends ItemStore<Draft, View> {
+  kind: ItemKind;
+  contract: ItemContract<Path, Draft, View>;
+}
+
+/** The store of a plain area: list, read, create, change, retire and reactivate, told to the pages by id. */
+export function defineItem<
+  Path extends string,
+  Draft extends { name: string },
+  View extends Draft & Present,
+  Row,
+>(definition: ItemDefinition<Path, Draft, View, Row>): DefinedItem<Path, Draft, View> {
+  const { kind, contract, word, table, columns, more, view, references, check } = definition;
+  const fields = Object.entries(columns) as [keyof Draft & string, Column][];
+
+  async function list(database: Knex, id?: string): Promise<View[]> {
+    const rows = await database(`${table} as t`)
+      .join('item as i', 'i.id', 't.id')
+      .modify((query) => {
+        if (id !== undefined) void query.where('t.id', id);
+      })
+      .orderBy([{ column: 'i.name' }, { column: 't.id' }])
+      .select(
+        't.id',
+        'i.version',
+        database.raw('i.retired_at is not null as retired'),
+        'i.name',
+        ...fields.map(([field, { column }]) => `t.${column} as ${field}`),
+        ...Object.entries(more).map(([name, sql]) => database.raw(`${sql} as ??`, [name])),
+      );
+    return (rows as Row[]).map(view);
+  }
+
+  const rowOf = (draft: Draft) =>
+    Object.fromEntries(
+      fields.map(([field, { column, json }]) => [
+        column,
+        json === true ? JSON.stringify(draft[field]) : draft[field],
+      ]),
+    );
+
+  const store = itemStore<Draft, View>({
+    ...{ kind, word, list, references },
+    ...(check === undefined ? {} : { check }),
+    snapshot: (item) =>
+      Object.fromEntries([['name', item.name], ...fields.map(([field]) => [field, item[field]])]) as Draft,
+    insert: async (trx, id, draft) => void (await trx(table).insert({ id, ...rowOf(draft) })),
+    update: async (trx, id, draft) => void (await trx(table).where({ id }).update(rowOf(draft))),
+  });
+
+  return {
+    ...store,
+    ...{ kind, contract },
+    create: async (trx, draft, author) => {
+      const id = await store.create(trx, draft, author);
+      await tellPages(trx, kind, id);
+      return id;
+    },
+    change: async (trx, id, ...rest) => {
+      await store.change(trx, id, ...rest);
+      await tellPages(trx, kind, id);
+    },
+    retire: async (trx, id, ...rest) => {
+      await store.retire(trx, id, ...rest);
+      await tellPages(trx, kind, id);
+    },
+    reactivate: async (trx, id, ...rest) => {
+      await store.reactivate(trx, id, ...rest);
+      await tellPages(trx, kind, id);
+    },
+  };
+}
