@@ -15,8 +15,9 @@ const coreParts = {
   sip: ['phones'],
   distribute: ['collections'],
   outbound: ['hours', 'match', 'numbers'],
-  plan: ['model'],
-  story: ['distribute', 'model', 'numbers', 'outbound'],
+  contracts: ['hours', 'model', 'plan'],
+  plan: ['hours', 'model', 'story'],
+  story: ['distribute', 'hours', 'model', 'numbers', 'outbound'],
   readiness: ['distribute', 'model'],
   exchange: [
     ...['collections', 'dialling', 'distribute', 'hours', 'model', 'outbound', 'phones', 'plan', 'story'],

@@ -43,6 +43,9 @@ export function company({ agents, queues, campaigns }: Size): Configuration {
     outsideNumbers: [],
     rooms: [],
     faxBoxes: [],
+    hours: [],
+    prompts: [],
+    plans: [],
     rules: [],
     trunks: [{ id: 'trunk', name: 'Trunk', host: '', account: '', channels: 500, callerId: null }],
     campaigns: Array.from({ length: campaigns }, (_, i) => ({

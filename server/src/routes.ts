@@ -23,6 +23,8 @@ import { peopleListRoutes } from './areas/people/list-routes.ts';
 import { enrolmentRoutes } from './areas/phones/enrolment-routes.ts';
 import { lineKeyRoutes } from './areas/phones/line-key-routes.ts';
 import { phoneRoutes } from './areas/phones/routes.ts';
+import { planRoutes } from './areas/plans/routes.ts';
+import { promptRoutes } from './areas/prompts/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
@@ -72,6 +74,8 @@ export function declaredRoutes(
     ...ruleRoutes(services),
     ...outsideRoutes(services),
     ...hoursRoutes(services),
+    ...promptRoutes(services),
+    ...planRoutes(services),
     ...roomRoutes(services),
     ...faxBoxRoutes(services),
     ...campaignRoutes(services),

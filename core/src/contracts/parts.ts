@@ -83,6 +83,20 @@ export function list<T>(of: Part<T>, most: number): Part<T[]> {
   );
 }
 
+/** Values by name; names fit the pattern. */
+export function dictionary<T>(of: Part<T>, names: RegExp, most: number): Part<Record<string, T>> {
+  return part(
+    Joi.object()
+      .pattern(names, of.schema)
+      .max(most)
+      .required()
+      .messages({ 'object.max': `At most ${most.toLocaleString('en')} of these.` }),
+  );
+}
+
+/** An object whose fields are checked elsewhere. */
+export const fieldsOfSomeKind: Part<Record<string, unknown>> = part(Joi.object().unknown(true).required());
+
 type Parts = Readonly<Record<string, Part<unknown>>>;
 
 export function object<P extends Parts>(parts: P): Part<{ [K in keyof P]: Out<P[K]> }> {

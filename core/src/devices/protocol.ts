@@ -117,6 +117,17 @@ export type ToGateway =
   | { kind: 'connected'; effect: string; callId: string; leg: string }
   | { kind: 'hold' | 'resume'; effect: string; leg: string }
   | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string }
+  /** A prompt of the library, in words and with its length; any of `keys` may be pressed while it plays and after. */
+  | {
+      kind: 'say';
+      effect: string;
+      callId: string;
+      leg: string;
+      promptId: string;
+      words: string;
+      seconds: number;
+      keys: readonly string[];
+    }
   /** Into a conference room; with a tone for those in it. */
   | { kind: 'joinRoom'; effect: string; callId: string; leg: string; roomId: string; tone: boolean }
   /** Answer with the fax tone and take the pages. */

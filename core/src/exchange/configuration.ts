@@ -40,6 +40,9 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   for (const outside of changes.outsideNumbers ?? []) state.outsideNumbers.set(outside.id, outside);
   for (const room of changes.rooms ?? []) state.rooms.set(room.id, room);
   for (const box of changes.faxBoxes ?? []) state.faxBoxes.set(box.id, box);
+  for (const set of changes.hours ?? []) state.hours.set(set.id, set);
+  for (const prompt of changes.prompts ?? []) state.prompts.set(prompt.id, prompt);
+  for (const plan of changes.plans ?? []) state.plans.set(plan.id, plan);
   if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
   for (const id of changes.gone ?? []) remove(state, id);
   deriveRoutes(state);
@@ -196,6 +199,9 @@ function remove(state: State, id: string): void {
   state.outsideNumbers.delete(id);
   state.rooms.delete(id);
   state.faxBoxes.delete(id);
+  state.hours.delete(id);
+  state.prompts.delete(id);
+  state.plans.delete(id);
   state.trunks.delete(id);
 }
 

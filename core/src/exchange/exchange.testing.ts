@@ -97,6 +97,9 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     outsideNumbers: [],
     rooms: [],
     faxBoxes: [],
+    hours: [],
+    prompts: [],
+    plans: [],
     rules: [],
   };
 }

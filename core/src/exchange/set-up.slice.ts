@@ -8,14 +8,23 @@ import { Trunk } from './media/trunk.ts';
 
 export type Data = Pick<
   Configuration,
-  'settings' | 'numbers' | 'voicemailBoxes' | 'trunks' | 'outsideNumbers' | 'rooms' | 'faxBoxes'
+  | 'settings'
+  | 'numbers'
+  | 'voicemailBoxes'
+  | 'trunks'
+  | 'outsideNumbers'
+  | 'rooms'
+  | 'faxBoxes'
+  | 'hours'
+  | 'prompts'
+  | 'plans'
 > & { rules: readonly Configuration['rules'][number][] };
 
 /** What of the set-up is no agent, queue or campaign: items are data, and kept as they came. */
 export const setUpSlice: Slice<Data> = {
   name: 'setUp',
-  version: 1,
-  migrate: {},
+  version: 2,
+  migrate: { 1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }) },
   save: (state) => ({
     settings: state.settings,
     numbers: [...state.numbers.values()],
@@ -24,6 +33,9 @@ export const setUpSlice: Slice<Data> = {
     outsideNumbers: [...state.outsideNumbers.values()],
     rooms: [...state.rooms.values()],
     faxBoxes: [...state.faxBoxes.values()],
+    hours: [...state.hours.values()],
+    prompts: [...state.prompts.values()],
+    plans: [...state.plans.values()],
     rules: state.dialPlan.rules,
   }),
   make: (data, state) => {
@@ -34,6 +46,9 @@ export const setUpSlice: Slice<Data> = {
     for (const outside of data.outsideNumbers) state.outsideNumbers.set(outside.id, outside);
     for (const room of data.rooms) state.rooms.set(room.id, room);
     for (const box of data.faxBoxes) state.faxBoxes.set(box.id, box);
+    for (const set of data.hours) state.hours.set(set.id, set);
+    for (const prompt of data.prompts) state.prompts.set(prompt.id, prompt);
+    for (const plan of data.plans) state.plans.set(plan.id, plan);
     state.dialPlan = new DialPlan(data.rules);
   },
   fill: () => undefined,

@@ -123,6 +123,10 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
         rooms: old.rooms,
         faxBoxes: old.faxBoxes,
         rules: old.rules,
+        // Those of the slice's second version, which it fills itself.
+        hours: [],
+        prompts: [],
+        plans: [],
       }),
       calls: slice({
         calls: old.calls.map((call) => carryCall(call, routes.get(call.id) ?? null)),

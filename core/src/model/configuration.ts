@@ -2,7 +2,8 @@ import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination, NoAnswerStep } from './destination.ts';
-import type { CompiledPlan } from './plan.ts';
+import type { OpeningHours } from '../hours/opening-hours.ts';
+import type { CompiledPlan, PlanItem } from './plan.ts';
 
 /**
  * The compiled set-up the exchange reads. Immutable: a change of the set-up makes new items, which enter
@@ -20,6 +21,10 @@ export interface Configuration {
   outsideNumbers: OutsideNumberItem[];
   rooms: RoomItem[];
   faxBoxes: FaxBoxItem[];
+  hours: OpeningHours[];
+  prompts: PromptItem[];
+  /** Published answering plans. */
+  plans: PlanItem[];
   /** In list order. */
   rules: DiallingRule[];
 }
@@ -113,6 +118,16 @@ export interface FaxBoxItem {
   id: string;
   name: string;
   extension: string | null;
+}
+
+/** Something callers hear, as it is published. */
+export interface PromptItem {
+  id: string;
+  name: string;
+  /** How long it takes to hear. */
+  seconds: number;
+  /** The words, for who cannot listen: stand-ins, stories. */
+  words: string;
 }
 
 /** Somewhere outside that calls can be sent to. */
@@ -218,6 +233,9 @@ export interface ConfigurationChanges {
   outsideNumbers?: OutsideNumberItem[];
   rooms?: RoomItem[];
   faxBoxes?: FaxBoxItem[];
+  hours?: OpeningHours[];
+  prompts?: PromptItem[];
+  plans?: PlanItem[];
   /** All of them, in list order. */
   rules?: DiallingRule[];
   gone?: string[];
@@ -235,6 +253,9 @@ export const emptyConfiguration: Configuration = {
   outsideNumbers: [],
   rooms: [],
   faxBoxes: [],
+  hours: [],
+  prompts: [],
+  plans: [],
   rules: [],
 };
 
@@ -249,6 +270,9 @@ const collections = [
   'outsideNumbers',
   'rooms',
   'faxBoxes',
+  'hours',
+  'prompts',
+  'plans',
 ] as const;
 
 /** The JSON of items that were compared before: they never change, and most stay from one change to the next. */

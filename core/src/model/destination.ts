@@ -11,6 +11,8 @@ export type Destination =
   | { kind: 'fax'; id: string }
   /** Where another number of ours leads. */
   | { kind: 'number'; id: string }
+  /** What callers meet in an answering plan. */
+  | { kind: 'plan'; id: string }
   | { kind: 'end' };
 
 /**
@@ -23,7 +25,16 @@ export type NoAnswerStep = Destination | { kind: 'otherPhones' };
 export const passingSteps: readonly NoAnswerStep['kind'][] = ['otherPhones', 'person', 'outside'];
 
 /** Kinds of items that a call can be sent to. */
-export const destinationKinds = ['queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number'] as const;
+export const destinationKinds = [
+  'queue',
+  'person',
+  'voicemail',
+  'outside',
+  'room',
+  'fax',
+  'number',
+  'plan',
+] as const;
 
 /** The item a destination names, or null for `end`. */
 export function destinationItem(destination: Destination): string | null {

@@ -14,6 +14,11 @@ export interface CompiledPlan {
   fallback: Destination;
 }
 
+/** An answering plan as it is published. */
+export interface PlanItem extends CompiledPlan {
+  name: string;
+}
+
 /** `config` is checked by its kind's fields; `exits` names the step each exit leads to. */
 export interface CompiledStep {
   kind: StepKindName;
@@ -22,4 +27,22 @@ export interface CompiledStep {
 }
 
 export type StepKindName =
-  'ring' | 'otherPhones' | 'queue' | 'voicemail' | 'outside' | 'room' | 'fax' | 'goTo' | 'end';
+  | 'say'
+  | 'keys'
+  | 'hours'
+  | 'ring'
+  | 'otherPhones'
+  | 'queue'
+  | 'voicemail'
+  | 'outside'
+  | 'room'
+  | 'fax'
+  | 'goTo'
+  | 'plan'
+  | 'end';
+
+/** A key a caller may press, and what for: '2', 'freight'. */
+export interface KeyChoice {
+  readonly key: string;
+  readonly label: string;
+}

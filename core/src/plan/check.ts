@@ -1,43 +1,148 @@
 import { configSchema } from './fields.schema.ts';
 import { type ItemKind, referencesOf } from './fields.ts';
-import type { CompiledPlan } from '../model/plan.ts';
+import type { CompiledPlan, CompiledStep, KeyChoice } from '../model/plan.ts';
 import { reachableSteps } from './graph.ts';
 import { stepKinds } from './registry.ts';
 
-/** Something about a plan that its owner should know, at the step where it is. */
-export type PlanFinding =
-  | { stepId: string; code: 'noStart' | 'unknownKind' | 'unreachable' }
-  | { stepId: string; code: 'config'; said: string }
-  | { stepId: string; code: 'gone'; kind: ItemKind; id: string }
+/** Something about a plan that its owner should know, at the step where it is. A fault stops publishing, a doubt does not. */
+export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
+  | { code: 'noStart' | 'unknownKind' | 'unreachable' }
+  | { code: 'config'; said: string }
+  | { code: 'gone'; kind: ItemKind; id: string }
   /** An exit the kind does not have, or one that leads to no step. */
-  | { stepId: string; code: 'exit'; exit: string };
+  | { code: 'exit'; exit: string }
+  /** A way that callers may take, and that leads nowhere. */
+  | { code: 'open'; exit: string; label: string }
+  /** A circle that nobody leaves by a key. */
+  | { code: 'circle'; steps: string[] }
+  | { code: 'noKeys' }
+  /** The words speak of a key the menu does not have; the menu has one the words do not speak of. */
+  | { code: 'keyNotThere' | 'keyNotSaid'; key: string }
+);
 
-/**
- * Walks a plan as the run would, by the exits of each kind.
- *
- * @param has whether an item is there
- */
-export function checkPlan(plan: CompiledPlan, has: (kind: ItemKind, id: string) => boolean): PlanFinding[] {
+/** What the check asks of the set-up. */
+export interface CheckView {
+  /** Whether an item is there. */
+  has(kind: ItemKind, id: string): boolean;
+  /** The words of a prompt; null when they are not known. */
+  words(promptId: string): string | null;
+}
+
+/** Walks a plan as the run would, by the exits of each kind. */
+export function checkPlan(plan: CompiledPlan, view: CheckView): PlanFinding[] {
   const findings: PlanFinding[] = [];
-  if (!(plan.start in plan.steps)) findings.push({ stepId: plan.start, code: 'noStart' });
+  if (!(plan.start in plan.steps)) findings.push({ stepId: plan.start, grade: 'fault', code: 'noStart' });
   const reachable = new Set(reachableSteps(plan));
   for (const [stepId, step] of Object.entries(plan.steps)) {
-    const kind = stepKinds[step.kind] as (typeof stepKinds)[keyof typeof stepKinds] | undefined;
-    if (kind === undefined) {
-      findings.push({ stepId, code: 'unknownKind' });
+    if (!(step.kind in stepKinds)) {
+      findings.push({ stepId, grade: 'fault', code: 'unknownKind' });
       continue;
     }
-    if (!reachable.has(stepId)) findings.push({ stepId, code: 'unreachable' });
-    const { error } = configSchema(kind.fields).validate(step.config);
-    if (error !== undefined) {
-      findings.push({ stepId, code: 'config', said: error.message });
-      continue;
-    }
-    for (const { kind: of, id } of referencesOf(kind.fields, step.config))
-      if (!has(of, id)) findings.push({ stepId, code: 'gone', kind: of, id });
-    const exits = new Set(kind.exits(step.config as Record<string, string>).map(({ name }) => name));
-    for (const [exit, next] of Object.entries(step.exits))
-      if (!exits.has(exit) || !(next in plan.steps)) findings.push({ stepId, code: 'exit', exit });
+    if (!reachable.has(stepId)) findings.push({ stepId, grade: 'doubt', code: 'unreachable' });
+    findings.push(...checkStep(plan, stepId, step, view));
   }
+  const circle = circleWithoutChoice(plan, reachable);
+  if (circle.length > 0) findings.push({ stepId: circle[0]!, grade: 'fault', code: 'circle', steps: circle });
   return findings;
+}
+
+function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view: CheckView): PlanFinding[] {
+  const kind = stepKinds[step.kind];
+  const findings: PlanFinding[] = [];
+  const references = referencesOf(kind.fields, step.config);
+  const unnamed = references.find(({ id }) => id === '' || id === 'undefined');
+  const { error } = configSchema(kind.fields).validate(step.config);
+  if (error !== undefined) {
+    const what =
+      unnamed === undefined ? error.message : `Choose ${article(fieldOf(kind.fields, step, unnamed))}.`;
+    return [{ stepId, grade: 'fault', code: 'config', said: what }];
+  }
+  for (const { kind: of, id } of references)
+    if (!view.has(of, id)) findings.push({ stepId, grade: 'fault', code: 'gone', kind: of, id });
+  const exits = kind.exits(step.config as never);
+  const names = new Set(exits.map(({ name }) => name));
+  for (const [exit, next] of Object.entries(step.exits))
+    if (!names.has(exit) || !(next in plan.steps))
+      findings.push({ stepId, grade: 'fault', code: 'exit', exit });
+  for (const { name, label, needed } of exits)
+    if (needed === true && step.exits[name] === undefined)
+      findings.push({ stepId, grade: 'fault', code: 'open', exit: name, label });
+  if (step.kind === 'keys') findings.push(...checkKeys(stepId, step, view));
+  return findings;
+}
+
+function fieldOf(
+  fields: (typeof stepKinds)['say']['fields'],
+  step: CompiledStep,
+  { id }: { id: string },
+): string {
+  const found = Object.entries(fields).find(([name]) => String(step.config[name]) === id);
+  return found?.[1].label ?? 'what it names';
+}
+
+function article(label: string): string {
+  return `${/^[aeio]/i.test(label) && !label.endsWith('s') ? 'an' : label.endsWith('s') ? 'the' : 'a'} ${label.toLowerCase()}`;
+}
+
+const numerals: Readonly<Record<string, string>> = {
+  ...{ one: '1', two: '2', three: '3', four: '4', five: '5', six: '6', seven: '7', eight: '8', nine: '9' },
+  ...{ zero: '0', star: '*', pound: '#', hash: '#' },
+};
+
+/** The keys that words speak of: 'press 2', 'press the star key'. */
+export function keysSaid(words: string): string[] {
+  const found = words.matchAll(
+    /\b(?:press|push|dial|tap)\s+(?:the\s+|key\s+|number\s+)*(\d\b|[*#]|[a-z]+)/gi,
+  );
+  return [
+    ...new Set(
+      [...found].flatMap(
+        ([, said]) => numerals[said!.toLowerCase()] ?? (/^[\d*#]$/.test(said!) ? [said!] : []),
+      ),
+    ),
+  ];
+}
+
+function checkKeys(stepId: string, step: CompiledStep, view: CheckView): PlanFinding[] {
+  const { keys, promptId } = step.config as { keys: readonly KeyChoice[]; promptId: string };
+  if (keys.length === 0) return [{ stepId, grade: 'fault', code: 'noKeys' }];
+  const words = view.words(promptId);
+  if (words === null) return [];
+  const said = keysSaid(words);
+  return [
+    ...said
+      .filter((key) => !keys.some((each) => each.key === key))
+      .map((key) => ({ stepId, grade: 'doubt' as const, code: 'keyNotThere' as const, key })),
+    ...keys
+      .filter(({ key }) => !said.includes(key))
+      .map(({ key }) => ({ stepId, grade: 'doubt' as const, code: 'keyNotSaid' as const, key })),
+  ];
+}
+
+/** The steps of a circle that is gone round without the caller choosing anything; empty when there is none. */
+function circleWithoutChoice(plan: CompiledPlan, reachable: ReadonlySet<string>): string[] {
+  const done = new Set<string>();
+  const path: string[] = [];
+  function visit(stepId: string): string[] {
+    const at = path.indexOf(stepId);
+    if (at >= 0) return path.slice(at);
+    if (done.has(stepId)) return [];
+    path.push(stepId);
+    const step = plan.steps[stepId]!;
+    const kind = step.kind in stepKinds ? stepKinds[step.kind] : null;
+    for (const exit of kind?.exits(step.config as never) ?? []) {
+      const next = step.exits[exit.name];
+      if (exit.chosen === true || next === undefined || !(next in plan.steps)) continue;
+      const circle = visit(next);
+      if (circle.length > 0) return circle;
+    }
+    path.pop();
+    done.add(stepId);
+    return [];
+  }
+  for (const stepId of reachable) {
+    const circle = visit(stepId);
+    if (circle.length > 0) return circle;
+  }
+  return [];
 }

@@ -6,7 +6,7 @@ import type { CompiledPlan, CompiledStep } from '../model/plan.ts';
 export function stepTo(destination: Destination, exits: Record<string, string> = {}): CompiledStep {
   switch (destination.kind) {
     case 'person':
-      return { kind: 'ring', config: { personId: destination.id }, exits };
+      return { kind: 'ring', config: { personId: destination.id, seconds: null }, exits };
     case 'queue':
       return { kind: 'queue', config: { queueId: destination.id }, exits };
     case 'voicemail':
@@ -19,6 +19,8 @@ export function stepTo(destination: Destination, exits: Record<string, string> =
       return { kind: 'fax', config: { boxId: destination.id }, exits };
     case 'number':
       return { kind: 'goTo', config: { numberId: destination.id }, exits };
+    case 'plan':
+      return { kind: 'plan', config: { planId: destination.id }, exits };
     case 'end':
       return { kind: 'end', config: {}, exits };
   }

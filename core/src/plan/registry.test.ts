@@ -2,8 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { Bench, configuration, person, queue, unroutedNumber } from '../exchange/exchange.testing.ts';
 import { brokenInvariants } from '../exchange/snapshot.ts';
+import type { OpeningHours } from '../hours/opening-hours.ts';
+import { utcClock } from '../hours/zone-clock.ts';
 import type { CompiledPlan, CompiledStep, StepKindName } from '../model/plan.ts';
-import { checkPlan } from './check.ts';
+import { type CheckView, checkPlan } from './check.ts';
 import { planOf, planTo, planWhenNobodyLifts } from './compile.ts';
 import { configSchema } from './fields.schema.ts';
 import { referencesOf } from './fields.ts';
@@ -12,8 +14,14 @@ import { stepKinds } from './registry.ts';
 import type { StepKind } from './step-kind.ts';
 
 /** For each kind: a configuration that is taken, and what a call comes to rest in, or ends as, when it is run. */
-const samples: Record<StepKindName, { config: Record<string, string>; runsTo: string }> = {
-  ring: { config: { personId: 'a' }, runsTo: 'offered' },
+const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: string }> = {
+  say: { config: { promptId: 'hello', againKey: '*' }, runsTo: 'step' },
+  keys: {
+    config: { promptId: 'hello', keys: [{ key: '1', label: 'bookings' }], waitSeconds: 5, tries: 2 },
+    runsTo: 'step',
+  },
+  hours: { config: { hoursId: 'h' }, runsTo: 'turnedAway' },
+  ring: { config: { personId: 'a', seconds: 9 }, runsTo: 'offered' },
   otherPhones: { config: { personId: 'a' }, runsTo: 'turnedAway' },
   queue: { config: { queueId: 'q' }, runsTo: 'offered' },
   voicemail: { config: { boxId: 'a.box' }, runsTo: 'recording' },
@@ -21,7 +29,12 @@ const samples: Record<StepKindName, { config: Record<string, string>; runsTo: st
   room: { config: { roomId: 'r' }, runsTo: 'conference' },
   fax: { config: { boxId: 'f' }, runsTo: 'receivingFax' },
   goTo: { config: { numberId: 'n0' }, runsTo: 'offered' },
+  plan: { config: { planId: 'other' }, runsTo: 'offered' },
   end: { config: {}, runsTo: 'turnedAway' },
+};
+
+const alwaysClosed: OpeningHours = {
+  ...{ id: 'h', name: 'H', clock: utcClock, weekly: [[], [], [], [], [], [], []], days: {}, storm: null },
 };
 
 const set = {
@@ -31,12 +44,18 @@ const set = {
   ],
   rooms: [{ id: 'r', name: 'R', extension: null, pinHash: null, pinLength: 0, joinTone: true }],
   faxBoxes: [{ id: 'f', name: 'F', extension: null }],
+  hours: [alwaysClosed],
+  prompts: [{ id: 'hello', name: 'Hello', seconds: 3, words: 'Hello.' }],
+  plans: [{ ...planOf('other', 1, { kind: 'queue', id: 'q' }), name: 'Other' }],
   rules: [
     ...[{ id: 'x', name: 'X', pattern: '+x.', strip: 0, prepend: '', trunkIds: ['t'], teamIds: [] }].map(
       (rule) => ({ ...rule, use: 'everybody' as const }),
     ),
   ],
 };
+
+const everythingThere: CheckView = { has: () => true, words: () => null };
+const nothingThere: CheckView = { has: () => false, words: () => null };
 
 /** Runs a caller into `plan`; what they rest in, or the result when the call has ended. */
 function run(plan: CompiledPlan): string {
@@ -75,8 +94,9 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
 
   test('names what it refers to, and says so in words', () => {
     const references = referencesOf(kind.fields, config);
-    expect(references.map(({ id }) => id)).toEqual(Object.values(config));
-    const said = kind.describe(config, (of, id) => `the ${of} ${id}`);
+    const items = Object.entries(kind.fields).filter(([, { type }]) => type === 'item');
+    expect(references.map(({ id }) => id)).toEqual(items.map(([field]) => config[field]));
+    const said = kind.describe(config as never, (of, id) => `the ${of} ${id}`);
     for (const { kind: of, id } of references) expect(said).toContain(`the ${of} ${id}`);
     expect(said.length).toBeGreaterThan(3);
   });
@@ -86,26 +106,49 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
   });
 
   test('has exits that the check knows, each with a label, and follows one that is connected', () => {
-    const exits = kind.exits(config);
+    const exits = kind.exits(config as never);
     expect(new Set(exits.map((exit) => exit.name)).size).toBe(exits.length);
     for (const exit of exits) {
       expect(exit.label.length).toBeGreaterThan(3);
       const plan = planWith({ kind: name, config, exits: { [exit.name]: 'last' } });
-      expect(checkPlan(plan, () => true)).toEqual([]);
+      const others = exits.filter(({ name: other, needed }) => needed === true && other !== exit.name);
+      expect(checkPlan(plan, everythingThere)).toEqual(
+        others.map(({ name: other, label }) => ({
+          stepId: 's',
+          grade: 'fault',
+          code: 'open',
+          exit: other,
+          label,
+        })),
+      );
       expect(reachableSteps(plan)).toEqual(['s', 'last']);
       expect(stepBehind(plan, 's', exit.name)).toBe('last');
     }
     const wrong = planWith({ kind: name, config, exits: { unheardOf: 'last' } });
-    expect(checkPlan(wrong, () => true)).toContainEqual({ stepId: 's', code: 'exit', exit: 'unheardOf' });
+    expect(checkPlan(wrong, everythingThere)).toContainEqual({
+      stepId: 's',
+      grade: 'fault',
+      code: 'exit',
+      exit: 'unheardOf',
+    });
   });
 
   test('whose item is gone leads on by an exit when that is connected, and else ends as unroutable', () => {
     if (name === 'end' || name === 'otherPhones') return;
-    const nowhere = Object.fromEntries(Object.keys(config).map((field) => [field, 'gone']));
-    expect(run(planWith({ kind: name, config: nowhere, exits: {} }))).toBe('unroutable');
+    const nowhere = Object.fromEntries(
+      Object.entries(config).map(([field, value]) => [
+        field,
+        kind.fields[field]!.type === 'item' ? 'gone' : value,
+      ]),
+    );
+    // What only speaks or asks goes on without it: no caller is lost for want of a sound.
+    const goesOn = kind.destination(nowhere as never) === null;
+    expect(run(planWith({ kind: name, config: nowhere, exits: {} }))).toBe(
+      goesOn ? 'turnedAway' : 'unroutable',
+    );
     const exit = name === 'goTo' ? 'unrouted' : 'gone';
     expect(run(planWith({ kind: name, config: nowhere, exits: { [exit]: 'last' } }))).toBe('turnedAway');
-    const findings = checkPlan(planWith({ kind: name, config: nowhere, exits: {} }), () => false);
+    const findings = checkPlan(planWith({ kind: name, config: nowhere, exits: {} }), nothingThere);
     expect(findings).toContainEqual(expect.objectContaining({ code: 'gone', id: 'gone' }));
   });
 });
@@ -113,7 +156,7 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
 describe('a plan', () => {
   test('of one step for every destination is sound, and known by its key', () => {
     for (const number of set.numbers)
-      if (number.plan !== null) expect(checkPlan(number.plan, () => true)).toEqual([]);
+      if (number.plan !== null) expect(checkPlan(number.plan, everythingThere)).toEqual([]);
     expect(planKey(planTo({ kind: 'queue', id: 'q' }))).toBe(planKey(planTo({ kind: 'queue', id: 'q' })));
     expect(planKey(planOf('x', 1, { kind: 'end' }))).not.toBe(planKey(planOf('x', 2, { kind: 'end' })));
   });
@@ -133,7 +176,7 @@ describe('a plan', () => {
       fc.property(fc.array(step, { maxLength: 6 }), fc.boolean(), (noAnswer, mailbox) => {
         const whose = person('a', { noAnswer, ...(mailbox ? {} : { voicemailBoxId: null }) });
         const plan = planWhenNobodyLifts(whose, 1);
-        expect(checkPlan(plan, () => true)).toEqual([]);
+        expect(checkPlan(plan, everythingThere)).toEqual([]);
         const last = plan.steps[reachableSteps(plan).at(-1)!]!;
         expect(['end', 'queue', 'voicemail']).toContain(last.kind);
       }),
@@ -148,10 +191,10 @@ describe('a plan', () => {
         b: { kind: 'end', config: {}, exits: {} },
       },
     };
-    expect(checkPlan(plan, () => true)).toEqual([
-      { stepId: 'nothing', code: 'noStart' },
-      { stepId: 'a', code: 'unknownKind' },
-      { stepId: 'b', code: 'unreachable' },
+    expect(checkPlan(plan, everythingThere)).toEqual([
+      { stepId: 'nothing', grade: 'fault', code: 'noStart' },
+      { stepId: 'a', grade: 'fault', code: 'unknownKind' },
+      { stepId: 'b', grade: 'doubt', code: 'unreachable' },
     ]);
   });
 

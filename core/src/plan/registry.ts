@@ -4,13 +4,17 @@ import { end } from './steps/end.ts';
 import { fax } from './steps/fax.ts';
 import { goTo } from './steps/go-to.ts';
 import { otherPhones } from './steps/other-phones.ts';
+import { hours } from './steps/hours.ts';
+import { keys } from './steps/keys.ts';
 import { outside } from './steps/outside.ts';
+import { plan } from './steps/plan.ts';
 import { queue } from './steps/queue.ts';
 import { ring } from './steps/ring.ts';
 import { room } from './steps/room.ts';
+import { say } from './steps/say.ts';
 import { voicemail } from './steps/voicemail.ts';
 
 /** The only list of kinds of steps. What goes in and comes out of a kind is of that kind: the list forgets it. */
 export const stepKinds = {
-  ...{ ring, otherPhones, queue, voicemail, outside, room, fax, goTo, end },
+  ...{ say, keys, hours, ring, otherPhones, queue, voicemail, outside, room, fax, goTo, plan, end },
 } as unknown as Readonly<Record<StepKindName, StepKind>>;

@@ -1,5 +1,7 @@
 import type { Destination } from '../model/destination.ts';
-import type { RoomItem } from '../model/configuration.ts';
+import type { OpeningHours } from '../hours/opening-hours.ts';
+import type { PromptItem, RoomItem } from '../model/configuration.ts';
+import type { StepRecord } from '../story/records.ts';
 import type { ConfigOf, Fields, ItemKind } from './fields.ts';
 import type { StepKindName } from '../model/plan.ts';
 
@@ -7,11 +9,16 @@ import type { StepKindName } from '../model/plan.ts';
 export interface Exit {
   name: string;
   label: string;
+  /** Left open, callers would be lost who could be served: it must lead somewhere before the plan is published. */
+  needed?: true;
+  /** The caller chooses it: a plan may go round by it. */
+  chosen?: true;
 }
 
 /** What a call rests in until it leaves the step; the exchange knows how to begin each and by which exit it ends. */
 export type Begin =
-  | { kind: 'ring'; personId: string }
+  /** `seconds` is null for as long as the person set. */
+  | { kind: 'ring'; personId: string; seconds: number | null }
   | { kind: 'ringOtherPhone'; personId: string }
   | { kind: 'wait'; queueId: string }
   | { kind: 'record'; boxId: string }
@@ -25,9 +32,10 @@ export type Next<Memory> =
   | { rest: Memory; until: number | null }
   | { begin: Begin }
   | { exit: string }
-  /** On to another destination, or in the plan of another number of ours: it takes the place of this one. */
+  /** On to another destination, or in the plan of another number of ours or one of its own: it takes the place of this one. */
   | { goTo: Destination }
   | { continueAs: string }
+  | { inPlan: string }
   /** What follows when nobody lifts a call meant for this person. */
   | { whenNobodyLifts: string }
   | { end: 'turnedAway' | 'unroutable'; why: 'destinationGone' | 'unroutedNumber' | null };
@@ -38,8 +46,12 @@ export interface StepContext {
   /** Whether it is there; of a number, whether it leads anywhere. */
   has(kind: ItemKind, id: string): boolean;
   room(id: string): RoomItem | undefined;
+  hours(id: string): OpeningHours | undefined;
+  prompt(id: string): PromptItem | undefined;
   play(prompt: 'enterPin'): void;
-  note(record: { kind: 'wrongPin'; tries: number }): void;
+  /** Plays a prompt of the library to the caller; how long it takes, in milliseconds. `keys` may be pressed meanwhile. */
+  say(prompt: PromptItem, keys: readonly string[]): number;
+  note(record: StepRecord): void;
 }
 
 /** How items are called now. */
@@ -55,6 +67,10 @@ export interface StepKind<F extends Fields = Fields, Memory = unknown> {
   readonly word: string;
   readonly fields: F;
   exits(config: ConfigOf<F>): readonly Exit[];
+  /** The exit by which the list goes straight on; null where no way is the usual one. */
+  main: string | null;
+  /** As it is when it is taken from the shelf, before it names anything. */
+  fresh: ConfigOf<F>;
   /** Where the step sends the call, as stories and facts name it; null for a step that sends it nowhere. */
   destination(config: ConfigOf<F>): Destination | null;
   enter(context: StepContext, config: ConfigOf<F>): Next<Memory>;

@@ -5,6 +5,7 @@ import type { RecordFacts } from '../story/facts.ts';
 import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import { type Outcome, outcomeOf } from '../story/outcome.ts';
+import type { CompiledPlan } from '../model/plan.ts';
 import { Player } from './player.ts';
 
 export interface TestCall {
@@ -13,6 +14,10 @@ export interface TestCall {
   at: number;
   /** What the customer records know of the caller. */
   record?: RecordFacts;
+  /** Pressed one after the other, each where the caller is asked for a key. */
+  keys?: string;
+  /** A plan nobody has published: the number called leads there, for this call. */
+  plan?: CompiledPlan;
 }
 
 /** Mean talk of a queue's calls in milliseconds; null stands for direct calls. */
@@ -35,6 +40,8 @@ export interface TestResult {
 
 const answersAfterMs = 5_000;
 const acceptsAfterMs = 2_000;
+/** How far into the question the caller presses. */
+const pressesAfterMs = 2_000;
 const longestMs = 2 * 3_600_000;
 const callId = 'test-call';
 
@@ -43,7 +50,7 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
   const exchange = live.overlay();
   const begin = Math.max(call.at, exchange.now);
   const story: StoryRecord[] = [];
-  const player = makePlayer(exchange, story, talkMs);
+  const player = makePlayer(exchange, story, talkMs, call.keys);
   const running = [...exchange.view().campaigns.values()].filter((campaign) => campaign.item.running);
   const paused = running.map((campaign) => ({ ...campaign.item, running: false }));
   if (paused.length > 0) player.take(begin, { kind: 'configurationChanged', changes: { campaigns: paused } });
@@ -75,7 +82,7 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
   const campaigns = configuration.campaigns.map((campaign) => ({ ...campaign, running: false }));
   const exchange = exchangeOver({ ...configuration, campaigns }, call.at);
   const story: StoryRecord[] = [];
-  const player = makePlayer(exchange, story, talkMs);
+  const player = makePlayer(exchange, story, talkMs, call.keys);
   for (const phone of configuration.phones) {
     if (phone.kind !== 'outside')
       player.take(call.at, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
@@ -88,11 +95,16 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
   ]);
 }
 
-function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk): Player {
+function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk, typed = ''): Player {
+  const keys = [...typed];
   const react = (effect: Effect, player: Player) => {
     if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
-    else if (effect.kind === 'dial' && effect.party === 'outside')
+    else if (effect.kind === 'say' && effect.callId === callId && effect.keys.length > 0) {
+      const key = keys.shift();
+      if (key !== undefined)
+        player.plan(player.now + pressesAfterMs, { kind: 'keyPressed', leg: effect.leg, key });
+    } else if (effect.kind === 'dial' && effect.party === 'outside')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
     else if (effect.kind === 'dial' && effect.party === 'agent') {
       const lifts = player.now + answersAfterMs;
@@ -115,7 +127,12 @@ function follow(
   begin: number,
   assumptions: Assumption[],
 ): TestResult {
-  const { to, from, record } = call;
+  const { to, from, record, plan } = call;
+  if (plan !== undefined)
+    player.take(begin, {
+      kind: 'configurationChanged',
+      changes: { numbers: [{ id: 'draft', e164: to, label: 'the draft', plan, sourceId: null }] },
+    });
   player.plan(begin, { kind: 'callArrived', callId, to, from, ...(record === undefined ? {} : { record }) });
   player.run(begin + longestMs, () => outcomeOf(story) !== null);
   const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: longestMs };

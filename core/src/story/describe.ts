@@ -2,6 +2,7 @@ import type { Direction } from './facts.ts';
 import type { StoryRecord } from './records.ts';
 import { formatNumber } from '../numbers/format.ts';
 import { span } from './span.ts';
+import { callerStep } from './caller-steps.ts';
 import { plainStep, seconds } from './plain-steps.ts';
 import type { NewStep, Of, RopeStep } from './step.ts';
 import { directionOf } from './direction.ts';
@@ -33,7 +34,7 @@ class Reader {
   }
 
   take(record: StoryRecord, index: number): void {
-    const plain = plainStep(record);
+    const plain = plainStep(record) ?? callerStep(record);
     if (plain !== null) {
       if (record.kind === 'transferCancelled') this.ringing = null;
       return this.add(plain);

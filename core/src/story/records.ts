@@ -1,7 +1,9 @@
 import type { Candidates, ReachedBy } from '../distribute/candidates.ts';
 import type { ChosenBecause } from '../distribute/decide.ts';
 import type { Reason } from '../distribute/eligibility.ts';
+import type { OpenState } from '../hours/opening-hours.ts';
 import type { Destination } from '../model/destination.ts';
+import type { KeyChoice } from '../model/plan.ts';
 import type { Pace } from '../outbound/pacing.ts';
 import type { CallResult, EndedBy, LegFailure, RecordFacts } from './facts.ts';
 
@@ -14,6 +16,24 @@ export type SentOnBecause = 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | '
 /** Why an offer came to nothing. */
 export type NotTaken =
   LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp';
+
+/** What a step of a plan says of itself. */
+export type StepRecord =
+  | { kind: 'wrongPin'; tries: number }
+  | { kind: 'said'; promptId: string; name: string; seconds: number }
+  | { kind: 'askedAgain'; promptId: string; name: string }
+  /** A set of opening hours was asked; `because` names the unusual day that has a say, `exit` where the call went. */
+  | {
+      kind: 'hoursAsked';
+      hoursId: string;
+      name: string;
+      state: OpenState;
+      because: string | null;
+      nextChange: number | null;
+    }
+  | { kind: 'keyChosen'; key: string; label: string; others: KeyChoice[] }
+  | { kind: 'wrongKey'; key: string; tries: number; most: number }
+  | { kind: 'noKey'; seconds: number; tries: number; most: number };
 
 /** What was decided or happened, and why. */
 export type RecordBody =
@@ -60,7 +80,7 @@ export type RecordBody =
   | { kind: 'trunkFailed'; trunkName: string; cause: LegFailure }
   | { kind: 'forwarded'; name: string; rangMs: number }
   /** A conference room, its door, and a fax box. */
-  | { kind: 'wrongPin'; tries: number }
+  | StepRecord
   | { kind: 'joinedRoom'; name: string; others: number }
   | { kind: 'faxTone'; name: string }
   | { kind: 'faxReceived'; pages: number }

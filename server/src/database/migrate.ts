@@ -18,6 +18,7 @@ import { up as hosting } from './migrations/0014-hosting.ts';
 import { up as guards } from './migrations/0015-guards.ts';
 import { up as tradeWords } from './migrations/0016-trade-words.ts';
 import { up as openingHours } from './migrations/0017-opening-hours.ts';
+import { up as answeringPlans } from './migrations/0018-answering-plans.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -38,6 +39,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0015-guards', up: guards },
   { name: '0016-trade-words', up: tradeWords },
   { name: '0017-opening-hours', up: openingHours },
+  { name: '0018-answering-plans', up: answeringPlans },
 ];
 
 /**

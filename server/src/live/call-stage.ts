@@ -15,13 +15,13 @@ export type CallStage =
   | 'forwarding'
   | 'forwarded'
   | 'roomDoor'
+  | 'inPlan'
   | 'inRoom'
   | 'fax'
   | 'ended';
 
 const stages: Record<ActivityKind, CallStage> = {
-  // The only step a call rests in so far asks for the PIN of a conference room.
-  step: 'roomDoor',
+  step: 'inPlan',
   waiting: 'waiting',
   offered: 'ringing',
   bridged: 'talking',
@@ -40,5 +40,7 @@ const stages: Record<ActivityKind, CallStage> = {
 };
 
 export function stageOf(call: Call): CallStage {
+  const frame = call.route.at(-1);
+  if (call.activity.kind === 'step' && frame?.plan.steps[frame.stepId]?.kind === 'room') return 'roomDoor';
   return stages[call.activity.kind];
 }

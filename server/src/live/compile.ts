@@ -1,9 +1,14 @@
 import type { Knex } from 'knex';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
+import { compiledPlan } from '@night-bell/core/plan/document';
+import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
 import { listCampaigns } from '../areas/campaigns/store.ts';
 import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
+import { compiledHours, hoursItem } from '../areas/hours/store.ts';
+import { planItem } from '../areas/plans/store.ts';
+import { promptItem } from '../areas/prompts/store.ts';
 import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
 import { listOutside } from '../areas/outside/store.ts';
 import { listPeople } from '../areas/people/store.ts';
@@ -25,6 +30,9 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const outside = (await listOutside(database)).filter((each) => !each.retired);
   const rooms = (await roomRows(database)).filter((room) => !room.retired);
   const faxBoxes = (await listFaxBoxes(database)).filter((box) => !box.retired);
+  const hours = (await hoursItem.list(database)).filter((set) => !set.retired);
+  const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired);
+  const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
   const rules = (await listRules(database)).filter((rule) => !rule.retired);
   const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
   const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
@@ -129,6 +137,13 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ...{ id, name, extension, pinHash, pinLength, joinTone },
     })),
     faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),
+    hours: hours.map(compiledHours),
+    prompts: prompts.flatMap(({ id, name, publishedWords: words, seconds }) =>
+      words === null ? [] : [{ id, name, seconds, words }],
+    ),
+    plans: plans.flatMap(({ id, name, live, published }) =>
+      live === null || published === null ? [] : [{ ...compiledPlan(id, published.version, live), name }],
+    ),
     rules: rules.map(({ id, name, pattern, strip, prepend, trunkIds, use, teamIds }) => ({
       ...{ id, name, pattern, strip, prepend, trunkIds, use, teamIds },
     })),
@@ -171,7 +186,7 @@ function helpAt(own: EmergencyAddress | null, team: EmergencyAddress | null): st
   return address === null ? null : addressWords(address);
 }
 
-/** About 150 words a minute, as voices speak; the key may be pressed for two seconds after. */
+/** The key may be pressed for two seconds after. */
 function messageSeconds(message: string): number {
-  return Math.ceil(message.split(/\s+/).length / 2.5) + 2;
+  return spokenSeconds(message) + 2;
 }

@@ -14,6 +14,9 @@ export function configurationOf(state: Readonly<State>): Configuration {
     outsideNumbers: [...state.outsideNumbers.values()],
     rooms: [...state.rooms.values()],
     faxBoxes: [...state.faxBoxes.values()],
+    hours: [...state.hours.values()],
+    prompts: [...state.prompts.values()],
+    plans: [...state.plans.values()],
     rules: [...state.dialPlan.rules],
     campaigns: [...state.campaigns.values()].map((campaign) => campaign.item),
   };

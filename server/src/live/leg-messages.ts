@@ -29,6 +29,10 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
       const { callId, leg, prompt } = effect;
       return [{ leg, message: { kind: 'play', effect: name, callId, leg, prompt } }];
     }
+    case 'say': {
+      const { callId, leg, promptId, words, seconds, keys } = effect;
+      return [{ leg, message: { kind: 'say', effect: name, callId, leg, promptId, words, seconds, keys } }];
+    }
     case 'record': {
       const { callId, greetingSeconds, maxMessageSeconds } = effect;
       const message = { kind: 'record' as const, effect: name, callId, greetingSeconds, maxMessageSeconds };

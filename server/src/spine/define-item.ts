@@ -3,6 +3,10 @@ import type { ItemContract } from '@night-bell/core/contracts/item';
 import { type ItemStore, itemStore } from './item-store.ts';
 import { type ItemKind, type Reference, tellPages } from './items.ts';
 
+/** SQL that counts what in use leads to the item. */
+export const usesOf = `(select count(*)::int from item_reference r join item u on u.id = r.from_item
+  where r.to_item = t.id and u.retired_at is null)`;
+
 /** How a field of a draft stands in its table: the column's name, and whether it is kept as JSON. */
 export interface Column {
   column: string;
@@ -34,7 +38,7 @@ export interface ItemDefinition<
   more: Readonly<Record<string, string>>;
   /** From a row, with its columns under the names of the draft's fields. */
   view: (row: Row) => View;
-  references: (draft: Draft) => Reference[];
+  references: (draft: Draft, current: View | null) => Reference[];
   check?: (trx: Knex.Transaction, draft: Draft, current: View | null) => Promise<void>;
 }
 

@@ -47,7 +47,8 @@ export interface ItemKeeping<Draft extends { name: string }, View extends Draft 
   word: string;
   list: (database: Knex, id?: string) => Promise<View[]>;
   snapshot: (item: Draft) => Draft;
-  references: (draft: Draft) => Reference[];
+  /** `current` is null for a new one. */
+  references: (draft: Draft, current: View | null) => Reference[];
   /** Refuses what does not fit what there is; `current` is null for a new one. */
   check?: (trx: Knex.Transaction, draft: Draft, current: View | null) => Promise<void>;
   insert: (trx: Knex.Transaction, id: string, draft: Draft) => Promise<void>;
@@ -76,7 +77,11 @@ export function itemStore<Draft extends { name: string }, View extends Draft & P
       await check?.(trx, draft, null);
       const id = newId();
       const after = snapshot(draft);
-      await createItem(trx, { id, kind, name: draft.name, after, references: references(draft) }, author);
+      await createItem(
+        trx,
+        { id, kind, name: draft.name, after, references: references(draft, null) },
+        author,
+      );
       await insert(trx, id, draft);
       await announceChange(trx);
       return id;
@@ -92,7 +97,7 @@ export function itemStore<Draft extends { name: string }, View extends Draft & P
           name: draft.name,
           before: snapshot(current),
           after: snapshot(draft),
-          references: references(draft),
+          references: references(draft, current),
           version,
           current,
           ...(takesBack === undefined ? {} : { takesBack }),

@@ -25,7 +25,9 @@ export type ItemKind =
   | 'outside'
   | 'room'
   | 'fax'
-  | 'hours';
+  | 'hours'
+  | 'prompt'
+  | 'plan';
 
 export interface Reference {
   to: string;
@@ -215,6 +217,7 @@ const kindWords: Partial<Record<ItemKind, string>> = {
   number: 'number',
   source: 'call source',
   hours: 'set of opening hours',
+  plan: 'answering plan',
 };
 
 /** What a field names must exist and be in use; null names nothing. */

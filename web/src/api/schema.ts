@@ -6220,7 +6220,7 @@ export interface paths {
                     content: {
                         "application/json": {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             id: string;
                             name: string;
                             extension: string | null;
@@ -9250,7 +9250,7 @@ export interface paths {
                                 from: string;
                                 callerName: string | null;
                                 /** @enum {string} */
-                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "forwarding" | "forwarded" | "roomDoor" | "inRoom" | "fax" | "ended";
+                                stage: "routing" | "waiting" | "ringing" | "talking" | "voicemail" | "dialling" | "greeting" | "announcement" | "held" | "forwarding" | "forwarded" | "roomDoor" | "inPlan" | "inRoom" | "fax" | "ended";
                                 since: number;
                                 arrivedAt: number;
                                 answeredAt: number | null;
@@ -10574,7 +10574,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -10686,7 +10686,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -10720,7 +10720,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -10864,7 +10864,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                     id: string;
                                 };
                                 destinationName: string | null;
@@ -10995,7 +10995,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -11029,7 +11029,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             destinationName: string | null;
@@ -11334,7 +11334,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 /** Format: uuid */
                                 id: string;
                             };
@@ -11661,6 +11661,948 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All sets of opening hours, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            zone: string;
+                            weekly: number[][][];
+                            days: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            }[];
+                            /** @enum {string} */
+                            state: "open" | "closed" | "holiday" | "storm";
+                            today: string | null;
+                            nextChange: number | null;
+                            nextDay: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            } | null;
+                            storm: {
+                                since: number;
+                                until: number;
+                                by: string | null;
+                            } | null;
+                            clockChanges: number[][];
+                            uses: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a set of opening hours
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        zone: string;
+                        weekly: number[][][];
+                        days: {
+                            date: string;
+                            name: string;
+                            holiday: boolean;
+                            ranges: number[][];
+                        }[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            zone: string;
+                            weekly: number[][][];
+                            days: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            }[];
+                            /** @enum {string} */
+                            state: "open" | "closed" | "holiday" | "storm";
+                            today: string | null;
+                            nextChange: number | null;
+                            nextDay: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            } | null;
+                            storm: {
+                                since: number;
+                                until: number;
+                                by: string | null;
+                            } | null;
+                            clockChanges: number[][];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening-hours/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a set of opening hours, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                /** Format: uuid */
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                zone: string;
+                                weekly: number[][][];
+                                days: {
+                                    date: string;
+                                    name: string;
+                                    holiday: boolean;
+                                    ranges: number[][];
+                                }[];
+                                /** @enum {string} */
+                                state: "open" | "closed" | "holiday" | "storm";
+                                today: string | null;
+                                nextChange: number | null;
+                                nextDay: {
+                                    date: string;
+                                    name: string;
+                                    holiday: boolean;
+                                    ranges: number[][];
+                                } | null;
+                                storm: {
+                                    since: number;
+                                    until: number;
+                                    by: string | null;
+                                } | null;
+                                clockChanges: number[][];
+                                uses: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a set of opening hours
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        zone: string;
+                        weekly: number[][][];
+                        days: {
+                            date: string;
+                            name: string;
+                            holiday: boolean;
+                            ranges: number[][];
+                        }[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            zone: string;
+                            weekly: number[][][];
+                            days: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            }[];
+                            /** @enum {string} */
+                            state: "open" | "closed" | "holiday" | "storm";
+                            today: string | null;
+                            nextChange: number | null;
+                            nextDay: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            } | null;
+                            storm: {
+                                since: number;
+                                until: number;
+                                by: string | null;
+                            } | null;
+                            clockChanges: number[][];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening-hours/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a set of opening hours back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            zone: string;
+                            weekly: number[][][];
+                            days: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            }[];
+                            /** @enum {string} */
+                            state: "open" | "closed" | "holiday" | "storm";
+                            today: string | null;
+                            nextChange: number | null;
+                            nextDay: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            } | null;
+                            storm: {
+                                since: number;
+                                until: number;
+                                by: string | null;
+                            } | null;
+                            clockChanges: number[][];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening-hours/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a set of opening hours; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            zone: string;
+                            weekly: number[][][];
+                            days: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            }[];
+                            /** @enum {string} */
+                            state: "open" | "closed" | "holiday" | "storm";
+                            today: string | null;
+                            nextChange: number | null;
+                            nextDay: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            } | null;
+                            storm: {
+                                since: number;
+                                until: number;
+                                by: string | null;
+                            } | null;
+                            clockChanges: number[][];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -12751,7 +13693,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             })[];
                             outsideNumber: {
@@ -12915,7 +13857,7 @@ export interface paths {
                             kind: "end" | "otherPhones";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         })[];
@@ -13096,7 +14038,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                     id: string;
                                 })[];
                                 outsideNumber: {
@@ -13287,7 +14229,7 @@ export interface paths {
                             kind: "end" | "otherPhones";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         })[];
@@ -13341,7 +14283,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             })[];
                             outsideNumber: {
@@ -14137,7 +15079,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             })[];
                             outsideNumber: {
@@ -14357,7 +15299,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             })[];
                             outsideNumber: {
@@ -16901,6 +17843,1632 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All answering plans, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make an answering plan
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        document: {
+                            start: string | null;
+                            steps: {
+                                "/^[a-z]\\w{0,19}$/"?: {
+                                    /** @enum {string} */
+                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    config: {
+                                        [key: string]: unknown;
+                                    };
+                                    exits: {
+                                        "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                    } & {
+                                        [key: string]: string;
+                                    };
+                                };
+                            } & {
+                                [key: string]: {
+                                    /** @enum {string} */
+                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    config: {
+                                        [key: string]: unknown;
+                                    };
+                                    exits: {
+                                        "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                    } & {
+                                        [key: string]: string;
+                                    };
+                                };
+                            };
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read an answering plan, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                /** Format: uuid */
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                document: {
+                                    start: string | null;
+                                    steps: {
+                                        "/^[a-z]\\w{0,19}$/"?: {
+                                            /** @enum {string} */
+                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            config: {
+                                                [key: string]: unknown;
+                                            };
+                                            exits: {
+                                                "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                            } & {
+                                                [key: string]: string;
+                                            };
+                                        };
+                                    } & {
+                                        [key: string]: {
+                                            /** @enum {string} */
+                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            config: {
+                                                [key: string]: unknown;
+                                            };
+                                            exits: {
+                                                "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                            } & {
+                                                [key: string]: string;
+                                            };
+                                        };
+                                    };
+                                };
+                                published: {
+                                    version: number;
+                                    at: number;
+                                    by: string | null;
+                                } | null;
+                                live: {
+                                    start: string | null;
+                                    steps: {
+                                        "/^[a-z]\\w{0,19}$/"?: {
+                                            /** @enum {string} */
+                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            config: {
+                                                [key: string]: unknown;
+                                            };
+                                            exits: {
+                                                "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                            } & {
+                                                [key: string]: string;
+                                            };
+                                        };
+                                    } & {
+                                        [key: string]: {
+                                            /** @enum {string} */
+                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            config: {
+                                                [key: string]: unknown;
+                                            };
+                                            exits: {
+                                                "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                            } & {
+                                                [key: string]: string;
+                                            };
+                                        };
+                                    };
+                                } | null;
+                                numbers: {
+                                    /** Format: uuid */
+                                    id: string;
+                                    label: string;
+                                    e164: string;
+                                }[];
+                                uses: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change an answering plan
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        document: {
+                            start: string | null;
+                            steps: {
+                                "/^[a-z]\\w{0,19}$/"?: {
+                                    /** @enum {string} */
+                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    config: {
+                                        [key: string]: unknown;
+                                    };
+                                    exits: {
+                                        "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                    } & {
+                                        [key: string]: string;
+                                    };
+                                };
+                            } & {
+                                [key: string]: {
+                                    /** @enum {string} */
+                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    config: {
+                                        [key: string]: unknown;
+                                    };
+                                    exits: {
+                                        "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                    } & {
+                                        [key: string]: string;
+                                    };
+                                };
+                            };
+                        };
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish an answering plan: from now on callers meet it as it is written
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring an answering plan back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate an answering plan; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What callers met, newest first
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            version: number;
+                            at: number;
+                            by: string | null;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/problems": {
         parameters: {
             query?: never;
@@ -16987,6 +19555,994 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prompts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All prompts, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a prompt
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** @enum {string} */
+                        kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                        language: string;
+                        words: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a prompt, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                /** Format: uuid */
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                /** @enum {string} */
+                                kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                                language: string;
+                                words: string;
+                                publishedWords: string | null;
+                                publishedAt: number | null;
+                                seconds: number;
+                                uses: number;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a prompt
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** @enum {string} */
+                        kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                        language: string;
+                        words: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish a prompt: from now on callers meet it as it is written
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a prompt back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a prompt; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/queues": {
         parameters: {
             query?: never;
@@ -17033,7 +20589,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -17042,7 +20598,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -17050,7 +20606,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -17168,7 +20724,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -17178,7 +20734,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -17187,7 +20743,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -17236,7 +20792,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -17245,7 +20801,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -17253,7 +20809,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -17398,7 +20954,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                     id: string;
                                 };
                                 maxWaitSeconds: number | null;
@@ -17407,7 +20963,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                     id: string;
                                 };
                                 whenNobody: unknown | {
@@ -17415,7 +20971,7 @@ export interface paths {
                                     kind: "end";
                                 } | {
                                     /** @enum {string} */
-                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                     id: string;
                                 };
                                 preferOwner: boolean;
@@ -17552,7 +21108,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -17562,7 +21118,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -17571,7 +21127,7 @@ export interface paths {
                             kind: "end";
                         } | {
                             /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                             /** Format: uuid */
                             id: string;
                         };
@@ -17620,7 +21176,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -17629,7 +21185,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -17637,7 +21193,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -17813,7 +21369,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -17822,7 +21378,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -17830,7 +21386,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -17996,7 +21552,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             maxWaitSeconds: number | null;
@@ -18005,7 +21561,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             whenNobody: unknown | {
@@ -18013,7 +21569,7 @@ export interface paths {
                                 kind: "end";
                             } | {
                                 /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number";
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
                             preferOwner: boolean;
@@ -22584,6 +26140,155 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/storm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close sets of opening hours until an instant, whatever they say; or open them again
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        ids: string[];
+                        until: number | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            zone: string;
+                            weekly: number[][][];
+                            days: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            }[];
+                            /** @enum {string} */
+                            state: "open" | "closed" | "holiday" | "storm";
+                            today: string | null;
+                            nextChange: number | null;
+                            nextDay: {
+                                date: string;
+                                name: string;
+                                holiday: boolean;
+                                ranges: number[][];
+                            } | null;
+                            storm: {
+                                since: number;
+                                until: number;
+                                by: string | null;
+                            } | null;
+                            clockChanges: number[][];
+                            uses: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/teams": {
         parameters: {
             query?: never;
@@ -23152,6 +26857,38 @@ export interface paths {
                         from: string;
                         /** Format: date-time */
                         at?: string | null;
+                        /** @default  */
+                        keys?: string;
+                        draft?: {
+                            start: string | null;
+                            steps: {
+                                "/^[a-z]\\w{0,19}$/"?: {
+                                    /** @enum {string} */
+                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    config: {
+                                        [key: string]: unknown;
+                                    };
+                                    exits: {
+                                        "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                    } & {
+                                        [key: string]: string;
+                                    };
+                                };
+                            } & {
+                                [key: string]: {
+                                    /** @enum {string} */
+                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    config: {
+                                        [key: string]: unknown;
+                                    };
+                                    exits: {
+                                        "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                    } & {
+                                        [key: string]: string;
+                                    };
+                                };
+                            };
+                        } | null;
                     };
                 };
             };

@@ -24,6 +24,7 @@ const whatWords: Record<string, string> = {
   changed: 'Changed',
   retired: 'Deactivated',
   reactivated: 'Reactivated',
+  published: 'Published',
   storm: 'Closed by storm',
   stormOver: 'Opened again after the storm',
 };

@@ -70,6 +70,16 @@ export type Effect =
   | { kind: 'hold'; callId: string; leg: string }
   | { kind: 'resume'; callId: string; leg: string }
   | { kind: 'play'; callId: string; leg: string; prompt: Prompt }
+  /** A prompt of the library; `keys` may be pressed while it plays, and after. */
+  | {
+      kind: 'say';
+      callId: string;
+      leg: string;
+      promptId: string;
+      words: string;
+      seconds: number;
+      keys: readonly string[];
+    }
   | { kind: 'record'; callId: string; boxId: string; greetingSeconds: number; maxMessageSeconds: number }
   | { kind: 'joinRoom'; callId: string; leg: string; roomId: string; tone: boolean }
   | { kind: 'receiveFax'; callId: string; leg: string; boxId: string }

@@ -5,6 +5,7 @@ type Check = (value: unknown) => boolean;
 
 const longestText = 1_000;
 const text: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= longestText;
+const anyWords: Check = (value) => typeof value === 'string' && value.length <= 10_000;
 const anyText: Check = (value) => typeof value === 'string' && value.length <= longestText;
 const flag: Check = (value) => typeof value === 'boolean';
 const whole: Check = (value) => Number.isSafeInteger(value);
@@ -44,8 +45,9 @@ const shape = (fields: Record<string, Check>): Check => {
 };
 
 const destination: Check = (value) =>
-  shape({ kind: one('queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number'), id: text })(value) ||
-  shape({ kind: one('end') })(value);
+  shape({ kind: one('queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number', 'plan'), id: text })(
+    value,
+  ) || shape({ kind: one('end') })(value);
 const noAnswerStep: Check = (value) => destination(value) || shape({ kind: one('otherPhones') })(value);
 
 const record = shape({ id: text, name: anyText, ownerId: nullable(text) });
@@ -59,11 +61,24 @@ const plan: Check = (value) =>
     shape({ kind: text, config: object, exits: object }),
   );
 
+const namedPlan: Check = (value) => plan(value) && anyText((value as { name: unknown }).name);
+
 /** A zone's clock: from each instant on, how far ahead of UTC it is. */
 const clock: Check = (value) =>
   shape({ zone: text, changes: list((change) => list(whole)(change) && (change as unknown[]).length === 2) })(
     value,
   ) && (value as { changes: unknown[] }).changes.length > 0;
+
+const range: Check = (value) => list(whole)(value) && (value as unknown[]).length === 2;
+const hours = shape({
+  ...{ id: text, name: anyText, clock, storm: nullable(shape({ since: whole, until: whole })) },
+  weekly: (value) => list(list(range))(value) && (value as unknown[]).length === 7,
+  days: (value) =>
+    object(value) &&
+    Object.values(value as object).every(
+      shape({ date: text, name: anyText, holiday: flag, ranges: list(range) }),
+    ),
+});
 
 const settings = shape({
   ...{ backOffAfterNoAnswerSeconds: share, backOffAfterDeclineSeconds: share, missesBeforeAway: count },
@@ -113,6 +128,9 @@ const changes = shape({
     list(shape({ id: text, name: anyText, pinHash: nullable(text), pinLength: count, joinTone: flag })),
   ),
   faxBoxes: optional(list(shape({ id: text, name: anyText }))),
+  hours: optional(list(hours)),
+  prompts: optional(list(shape({ id: text, name: anyText, seconds: share, words: anyWords }))),
+  plans: optional(list(namedPlan)),
   rules: optional(
     list(
       shape({

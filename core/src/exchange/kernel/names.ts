@@ -18,6 +18,8 @@ export function destinationName(state: Readonly<State>, destination: Destination
       return state.faxBoxes.get(destination.id)?.name ?? 'a fax box that is gone';
     case 'number':
       return state.numbers.get(destination.id)?.label ?? 'a number that is gone';
+    case 'plan':
+      return state.plans.get(destination.id)?.name ?? 'an answering plan that is gone';
     case 'end':
       return 'the end of the call';
   }

@@ -6,10 +6,13 @@ import {
   type FaxBoxItem,
   type NumberItem,
   type OutsideNumberItem,
+  type PromptItem,
   type RoomItem,
   type VoicemailBoxItem,
 } from '../../model/configuration.ts';
+import type { OpeningHours } from '../../hours/opening-hours.ts';
 import type { Destination } from '../../model/destination.ts';
+import type { PlanItem } from '../../model/plan.ts';
 import type { Agent, Phone } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
 import type { Trunk } from '../media/trunk.ts';
@@ -43,6 +46,9 @@ export interface State {
   outsideNumbers: Map<string, OutsideNumberItem>;
   rooms: Map<string, RoomItem>;
   faxBoxes: Map<string, FaxBoxItem>;
+  hours: Map<string, OpeningHours>;
+  prompts: Map<string, PromptItem>;
+  plans: Map<string, PlanItem>;
   dialPlan: DialPlan;
   campaigns: Map<string, Campaign>;
   /** Numbers opted out lately and when, so that a contact leased just before is still refused. */
@@ -78,6 +84,9 @@ export function emptyState(): State {
     outsideNumbers: new Map(),
     rooms: new Map(),
     faxBoxes: new Map(),
+    hours: new Map(),
+    prompts: new Map(),
+    plans: new Map(),
     dialPlan: new DialPlan([]),
     campaigns: new Map(),
     optedOut: new Map(),

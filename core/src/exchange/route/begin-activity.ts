@@ -19,7 +19,7 @@ const faxSeconds = 600;
 export function beginActivity(state: State, call: Call, what: Begin): void {
   switch (what.kind) {
     case 'ring':
-      return ringPerson(state, call, what.personId);
+      return ringPerson(state, call, what.personId, what.seconds);
     case 'ringOtherPhone':
       return ringOtherPhone(state, call, what.personId);
     case 'wait':
@@ -36,11 +36,11 @@ export function beginActivity(state: State, call: Call, what: Begin): void {
 }
 
 /** A call straight to a person, by their extension or a number that leads to them. */
-function ringPerson(state: State, call: Call, personId: string): void {
+function ringPerson(state: State, call: Call, personId: string, seconds: number | null): void {
   const agent = state.agents.get(personId)!;
   call.noAnswerPath ??= { personId, rung: [], declined: false };
   const reasons = reasonsAgainstDirect(agent);
-  const { ringSeconds } = agent.person;
+  const ringSeconds = seconds ?? agent.person.ringSeconds;
   if (isTold(state))
     note(state, {
       callId: call.id,

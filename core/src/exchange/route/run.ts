@@ -18,8 +18,6 @@ import { CallStepContext } from './step-context.ts';
 /** Steps a call may pass without the caller doing anything, before the fallback is taken. */
 export const stepLimit = 100;
 
-type Config = Record<string, string>;
-
 /** Sends a call to a destination: whatever plan it was in, that destination's own leads it now. */
 export function sendTo(state: State, call: Call, destination: Destination): void {
   call.noAnswerPath = null;
@@ -93,6 +91,10 @@ function take(state: State, call: Call, next: Next<unknown>): void {
     const plan = state.numbers.get(next.continueAs)?.plan ?? null;
     return plan === null ? unroutable(state, call, 'unroutedNumber') : followNumber(state, call, plan);
   }
+  if ('inPlan' in next) {
+    const plan = state.plans.get(next.inPlan);
+    return plan === undefined ? unroutable(state, call, 'destinationGone') : followNumber(state, call, plan);
+  }
   if ('whenNobodyLifts' in next) {
     const agent = state.agents.get(next.whenNobodyLifts);
     return follow(
@@ -136,9 +138,9 @@ export function stepTimedOut(state: State, call: Call): void {
   if (next !== undefined) take(state, call, next);
 }
 
-function stepOf({ plan, stepId }: Frame): { kind: StepKind; config: Config } {
+function stepOf({ plan, stepId }: Frame): { kind: StepKind; config: Readonly<Record<string, never>> } {
   const step = plan.steps[stepId] as CompiledStep;
-  return { kind: stepKinds[step.kind], config: step.config as Config };
+  return { kind: stepKinds[step.kind], config: step.config as never };
 }
 
 function turnAway(state: State, call: Call): void {

@@ -1,8 +1,10 @@
 import type { ItemKind } from '../../plan/fields.ts';
 import type { StepContext } from '../../plan/step-kind.ts';
-import type { RoomItem } from '../../model/configuration.ts';
+import type { OpeningHours } from '../../hours/opening-hours.ts';
+import type { PromptItem, RoomItem } from '../../model/configuration.ts';
+import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
-import { note, play } from '../kernel/journal.ts';
+import { effect, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 
 /** What a step of this call sees and may do. */
@@ -36,6 +38,12 @@ export class CallStepContext implements StepContext {
         return state.faxBoxes.has(id);
       case 'number':
         return state.numbers.get(id)?.plan != null;
+      case 'plan':
+        return state.plans.has(id);
+      case 'hours':
+        return state.hours.has(id);
+      case 'prompt':
+        return state.prompts.has(id);
     }
   }
 
@@ -43,11 +51,27 @@ export class CallStepContext implements StepContext {
     return this.state.rooms.get(id);
   }
 
+  hours(id: string): OpeningHours | undefined {
+    return this.state.hours.get(id);
+  }
+
+  prompt(id: string): PromptItem | undefined {
+    return this.state.prompts.get(id);
+  }
+
+  say({ id, words, seconds }: PromptItem, keys: readonly string[]): number {
+    const { call } = this;
+    effect(this.state, {
+      ...{ kind: 'say', callId: call.id, leg: call.legs[0]!.id, promptId: id, words, seconds, keys },
+    });
+    return seconds * 1000;
+  }
+
   play(prompt: 'enterPin'): void {
     play(this.state, this.call, this.call.legs[0]!.id, prompt);
   }
 
-  note(record: { kind: 'wrongPin'; tries: number }): void {
+  note(record: StepRecord): void {
     note(this.state, { callId: this.call.id, at: this.state.now, ...record });
   }
 }

@@ -8,6 +8,8 @@ export const end: StepKind<typeof fields, never> = {
   word: 'End',
   fields,
   exits: () => [],
+  main: null,
+  fresh: {},
   destination: () => ({ kind: 'end' }),
   enter: () => ({ end: 'turnedAway', why: null }),
   whenOpen: endWhenOpen,

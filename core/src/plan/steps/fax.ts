@@ -8,6 +8,8 @@ export const fax: StepKind<typeof fields, never> = {
   word: 'Fax box',
   fields,
   exits: () => [gone],
+  main: null,
+  fresh: { boxId: '' },
   destination: ({ boxId }) => ({ kind: 'fax', id: boxId }),
   enter: (context, { boxId }) =>
     context.has('fax', boxId) ? { begin: { kind: 'receiveFax', boxId } } : { exit: gone.name },

@@ -5,9 +5,11 @@ const fields = { numberId: { type: 'item', of: 'number', label: 'Number' } } as 
 /** Goes on in the plan of another number of ours. */
 export const goTo: StepKind<typeof fields, never> = {
   kind: 'goTo',
-  word: 'Go to plan',
+  word: 'Go to number',
   fields,
   exits: () => [{ name: 'unrouted', label: 'the number leads nowhere' }],
+  main: null,
+  fresh: { numberId: '' },
   destination: ({ numberId }) => ({ kind: 'number', id: numberId }),
   enter: (context, { numberId }) =>
     context.has('number', numberId) ? { continueAs: numberId } : { exit: 'unrouted' },

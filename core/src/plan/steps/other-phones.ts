@@ -11,6 +11,8 @@ export const otherPhones: StepKind<typeof fields, never> = {
     { name: 'notTaken', label: 'that phone is not lifted' },
     { name: 'noneLeft', label: 'no phone is left' },
   ],
+  main: 'noneLeft',
+  fresh: { personId: '' },
   destination: () => null,
   enter: (_context, { personId }) => ({ begin: { kind: 'ringOtherPhone', personId } }),
   // The next phone, until none is left.

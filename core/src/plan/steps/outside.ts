@@ -8,6 +8,8 @@ export const outside: StepKind<typeof fields, never> = {
   word: 'Outside number',
   fields,
   exits: () => [{ name: 'notReached', label: 'nobody is reached' }, gone],
+  main: 'notReached',
+  fresh: { outsideId: '' },
   destination: ({ outsideId }) => ({ kind: 'outside', id: outsideId }),
   enter: (context, { outsideId }) =>
     context.has('outside', outsideId) ? { begin: { kind: 'dialOut', outsideId } } : { exit: gone.name },

@@ -14,6 +14,8 @@ export const queue: StepKind<typeof fields, never> = {
     { name: 'queueRetired', label: 'the queue is taken out while they wait' },
     gone,
   ],
+  main: 'waitedTooLong',
+  fresh: { queueId: '' },
   destination: ({ queueId }) => ({ kind: 'queue', id: queueId }),
   enter: (context, { queueId }) =>
     context.has('queue', queueId) ? { begin: { kind: 'wait', queueId } } : { exit: gone.name },

@@ -1,6 +1,15 @@
 import { endWhenOpen, gone, type StepKind } from '../step-kind.ts';
 
-const fields = { personId: { type: 'item', of: 'person', label: 'Person' } } as const;
+const fields = {
+  personId: { type: 'item', of: 'person', label: 'Person' },
+  seconds: {
+    type: 'seconds',
+    label: 'Seconds it rings',
+    least: 3,
+    most: 120,
+    otherwise: 'as long as they set',
+  },
+} as const;
 
 /** Rings a person. When nobody lifts and the plan does not say what follows, what they set for that holds. */
 export const ring: StepKind<typeof fields, never> = {
@@ -8,9 +17,12 @@ export const ring: StepKind<typeof fields, never> = {
   word: 'Ring',
   fields,
   exits: () => [{ name: 'notTaken', label: 'nobody lifts' }, gone],
+  main: 'notTaken',
+  fresh: { personId: '', seconds: null },
   destination: ({ personId }) => ({ kind: 'person', id: personId }),
-  enter: (context, { personId }) =>
-    context.has('person', personId) ? { begin: { kind: 'ring', personId } } : { exit: gone.name },
+  enter: (context, { personId, seconds = null }) =>
+    context.has('person', personId) ? { begin: { kind: 'ring', personId, seconds } } : { exit: gone.name },
   whenOpen: (exit, { personId }) => (exit === 'notTaken' ? { whenNobodyLifts: personId } : endWhenOpen(exit)),
-  describe: ({ personId }, names) => `Ring ${names('person', personId)}`,
+  describe: ({ personId, seconds = null }, names) =>
+    `Ring ${names('person', personId)}${seconds === null ? '' : ` for ${seconds} s`}`,
 };

@@ -29,6 +29,8 @@ export const room: StepKind<typeof fields, AtTheDoor> = {
   word: 'Room',
   fields,
   exits: () => [{ name: 'notAdmitted', label: 'the PIN is not typed' }, gone],
+  main: null,
+  fresh: { roomId: '' },
   destination: ({ roomId }) => ({ kind: 'room', id: roomId }),
   enter: (context, { roomId }) => {
     const item = context.room(roomId);

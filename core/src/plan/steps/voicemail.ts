@@ -8,6 +8,8 @@ export const voicemail: StepKind<typeof fields, never> = {
   word: 'Voicemail',
   fields,
   exits: () => [gone],
+  main: null,
+  fresh: { boxId: '' },
   destination: ({ boxId }) => ({ kind: 'voicemail', id: boxId }),
   enter: (context, { boxId }) =>
     context.has('voicemail', boxId) ? { begin: { kind: 'record', boxId } } : { exit: gone.name },

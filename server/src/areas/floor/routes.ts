@@ -54,6 +54,7 @@ const call = Joi.object({
         'forwarding',
         'forwarded',
         'roomDoor',
+        'inPlan',
         'inRoom',
         'fax',
         'ended',

@@ -2,6 +2,8 @@ import Joi from 'joi';
 import type { Knex } from 'knex';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
+import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
+import { type PromptDraft, prompts, type PromptView } from '@night-bell/core/contracts/prompts';
 import { personChange } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
@@ -26,6 +28,8 @@ import { changePhone, getPhone, phoneSnapshot } from '../phones/store.ts';
 import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
 import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
 import { changeTeam, getTeam } from '../teams/store.ts';
+import { planItem } from '../plans/store.ts';
+import { promptItem } from '../prompts/store.ts';
 import { hoursItem } from '../hours/store.ts';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
@@ -39,7 +43,7 @@ interface ChangeRow {
   item_id: string;
   kind: ItemKind;
   version: number;
-  what: 'created' | 'changed' | 'retired' | 'reactivated' | 'storm' | 'stormOver';
+  what: 'created' | 'changed' | 'retired' | 'reactivated' | 'storm' | 'stormOver' | 'published';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }
@@ -89,6 +93,8 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   room: writerOf<RoomDraft, RoomView>(roomStore, roomRequest as Joi.ObjectSchema<RoomDraft>),
   fax: writerOf(faxBoxStore, faxBoxDraft),
   skill: writerOf(skillStore, skillDraft),
+  prompt: writerOf<PromptDraft, PromptView>(promptItem, objectSchema(prompts.draft)),
+  plan: writerOf<PlanDraft, PlanView>(planItem, objectSchema(plans.draft)),
   hours: writerOf<HoursDraft, HoursView>(hoursItem, objectSchema(openingHours.draft)),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),

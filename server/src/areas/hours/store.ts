@@ -9,7 +9,7 @@ import {
 } from '@night-bell/core/hours/opening-hours';
 import { Problem } from '../../http/problems.ts';
 import { zoneClock } from '../../live/zones.ts';
-import { defineItem } from '../../spine/define-item.ts';
+import { defineItem, usesOf } from '../../spine/define-item.ts';
 
 interface Row extends HoursDraft {
   id: string;
@@ -69,8 +69,7 @@ export const hoursItem = defineItem<typeof openingHours.path, HoursDraft, HoursV
     stormSince: 't.storm_since',
     stormUntil: 't.storm_until',
     stormBy: '(select name from item where id = t.storm_by)',
-    uses: `(select count(*)::int from item_reference r join item u on u.id = r.from_item
-            where r.to_item = t.id and u.retired_at is null)`,
+    uses: usesOf,
   },
   view: viewOf,
   references: () => [],

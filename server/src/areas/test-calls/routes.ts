@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import { planDocument } from '@night-bell/core/contracts/plans';
+import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
@@ -46,7 +48,13 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
       summary: 'Run the exchange on a made-up call without ringing anybody',
       who: readers,
       perMinute: 1_200,
-      body: Joi.object<{ to: string; from: string; at: Date | null }>({
+      body: Joi.object<{
+        to: string;
+        from: string;
+        at: Date | null;
+        keys: string;
+        draft: PlanDocument | null;
+      }>({
         to: dialled.required(),
         from: publicNumber.required(),
         at: Joi.date()
@@ -54,6 +62,14 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
           .allow(null)
           .default(null)
           .messages({ 'date.format': 'Write the moment like 2026-11-24T14:20.' }),
+        keys: Joi.string()
+          .allow('')
+          .max(50)
+          .pattern(/^[\d*#]*$/)
+          .default('')
+          .messages({ 'string.pattern.base': 'Keys are digits, * and #.' }),
+        /** A plan as somebody builds it: the number leads there, for this call. */
+        draft: planDocument.schema.optional().allow(null).default(null),
       }),
       reply: Joi.object({
         to: Joi.string().required(),
@@ -73,7 +89,11 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
           live.settledWithin(settleMs),
         ]);
         const at = body.at?.getTime() ?? Date.now();
-        const call = { to: body.to, from: body.from, at, ...(record === null ? {} : { record }) };
+        const call = {
+          ...{ to: body.to, from: body.from, at, keys: body.keys },
+          ...(record === null ? {} : { record }),
+          ...(body.draft === null ? {} : { plan: compiledPlan('draft', 0, body.draft) }),
+        };
         const result = await beside.testCall({
           seq: await live.committed(),
           call,

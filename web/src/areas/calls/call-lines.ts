@@ -84,6 +84,7 @@ export const stageWords: Record<CallLive['stage'], string> = {
   forwarding: 'Rings outside',
   forwarded: 'Talks outside',
   roomDoor: 'Asked for a PIN',
+  inPlan: 'In a plan',
   inRoom: 'In a conference',
   fax: 'Sends a fax',
   ended: 'Over',

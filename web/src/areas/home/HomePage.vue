@@ -174,6 +174,7 @@ const whatWords: Record<string, string> = {
   changed: 'changed',
   retired: 'deactivated',
   reactivated: 'reactivated',
+  published: 'published',
   storm: 'closed by storm',
   stormOver: 'opened again',
 };

@@ -1,0 +1,77 @@
+import type { CompiledStep, StepKindName } from '../model/plan.ts';
+import type { PlanDocument } from '../plan/document.ts';
+import { configSchema } from '../plan/fields.schema.ts';
+import { stepKinds } from '../plan/registry.ts';
+import { type DraftOf, itemContract, type ViewOf } from './item.ts';
+import {
+  choice,
+  dictionary,
+  fieldsOfSomeKind,
+  id,
+  instant,
+  list,
+  name,
+  nullable,
+  object,
+  type Part,
+  ruled,
+  text,
+  whole,
+} from './parts.ts';
+
+/** Larger ones cannot be read by anybody; a plan goes on in another. */
+export const mostSteps = 400;
+
+const stepId = ruled(text(20), (value) =>
+  /^[a-z]\w*$/.test(value) ? null : 'A step is named by letters and digits.',
+);
+
+const step = object({
+  kind: choice(...(Object.keys(stepKinds) as StepKindName[])),
+  config: fieldsOfSomeKind,
+  exits: dictionary(stepId, /^\w{1,30}$|^key[*#]$/, 30),
+}) as Part<CompiledStep>;
+
+/** A plan as it is built; whether it may be published is another question (plan/check.ts). */
+export const planDocument = ruled(
+  object({
+    start: nullable(stepId),
+    steps: dictionary(step, /^[a-z]\w{0,19}$/, mostSteps),
+  }) as Part<PlanDocument>,
+  ({ start, steps }) => {
+    if (start !== null && !(start in steps)) return `It begins with step ${start}, which is not there.`;
+    for (const [stepName, { kind, config, exits }] of Object.entries(steps)) {
+      const { error } = configSchema(stepKinds[kind].fields, true).validate(config);
+      if (error !== undefined) return `Step ${stepName}: ${error.message}.`;
+      for (const [exit, target] of Object.entries(exits))
+        if (!(target in steps))
+          return `Step ${stepName} leads by ${exit} to step ${target}, which is not there.`;
+    }
+    return null;
+  },
+);
+
+const published = object({ version: whole(1, 1_000_000), at: instant, by: nullable(text(80)) });
+
+/** Answering plans: the draft people work at, and what callers meet. */
+export const plans = itemContract(
+  { area: 'Answering plans', path: '/api/plans', one: 'an answering plan', many: 'answering plans' },
+  { name, document: planDocument },
+  {
+    published: nullable(published),
+    /** What callers meet; null before the first publishing. */
+    live: nullable(planDocument),
+    numbers: list(object({ id, label: text(200), e164: text(20) }), 10_000),
+    uses: whole(0, 1_000_000),
+  },
+);
+
+/** One of the versions that were published. */
+export const planVersion = object({
+  ...{ version: whole(1, 1_000_000), at: instant, by: nullable(text(80)) },
+  document: planDocument,
+});
+
+export type PlansContract = typeof plans;
+export type PlanDraft = DraftOf<PlansContract>;
+export type PlanView = ViewOf<PlansContract>;

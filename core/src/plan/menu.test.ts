@@ -1,0 +1,165 @@
+import { describe, expect, test } from 'vitest';
+import { Bench, configuration, person, queue, unroutedNumber } from '../exchange/exchange.testing.ts';
+import { brokenInvariants } from '../exchange/snapshot.ts';
+import type { OpeningHours } from '../hours/opening-hours.ts';
+import { utcClock } from '../hours/zone-clock.ts';
+import type { CompiledPlan, CompiledStep } from '../model/plan.ts';
+import { ropeSteps } from '../story/describe.ts';
+
+const prompts = [
+  { id: 'hello', name: 'Welcome', seconds: 4, words: 'Welcome aboard.' },
+  { id: 'menu', name: 'Menu', seconds: 6, words: 'For bookings, press 1. For freight, press 2.' },
+  { id: 'shut', name: 'We are closed', seconds: 5, words: 'We are closed.' },
+];
+const every = (ranges: [number, number][]) => Array.from({ length: 7 }, () => ranges);
+const hours: OpeningHours = {
+  ...{ id: 'h', name: 'Office', clock: utcClock, weekly: every([[0, 60]]), storm: null },
+  days: { '1970-01-02': { date: '1970-01-02', name: 'Founders Day', holiday: true, ranges: [] } },
+};
+const end: CompiledStep = { kind: 'end', config: {}, exits: {} };
+const menu = {
+  promptId: 'menu',
+  keys: [
+    { key: '1', label: 'bookings' },
+    { key: '2', label: 'freight' },
+  ],
+  waitSeconds: 5,
+  tries: 2,
+};
+
+/** Hours, then a welcome, then a menu of two keys. */
+const mainLine: CompiledPlan & { name: string } = {
+  ...{ id: 'main', name: 'Main line', version: 3, start: 'open', fallback: { kind: 'end' } },
+  steps: {
+    open: { kind: 'hours', config: { hoursId: 'h' }, exits: { open: 'hello', closed: 'shut' } },
+    hello: { kind: 'say', config: { promptId: 'hello', againKey: null }, exits: { next: 'menu' } },
+    menu: { kind: 'keys', config: menu, exits: { key1: 'bookings', key2: 'freight', noKey: 'bookings' } },
+    bookings: { kind: 'queue', config: { queueId: 'q' }, exits: {} },
+    freight: { kind: 'voicemail', config: { boxId: 'a.box' }, exits: {} },
+    shut: { kind: 'say', config: { promptId: 'shut', againKey: '*' }, exits: { next: 'over' } },
+    over: end,
+  },
+};
+
+function bench(change: Partial<CompiledPlan> = {}, set: Partial<OpeningHours> = {}): Bench {
+  const base = configuration([person('a')], [queue('q', ['a'])]);
+  const day = new Bench({
+    ...base,
+    ...{ prompts, hours: [{ ...hours, ...set }], plans: [{ ...mainLine, ...change }] },
+    numbers: base.numbers.map((number) =>
+      number.e164 === unroutedNumber
+        ? {
+            ...number,
+            plan: {
+              ...{ id: 'direct', version: 1, start: 'only', fallback: { kind: 'end' } },
+              steps: { only: { kind: 'plan', config: { planId: 'main' }, exits: {} } },
+            },
+          }
+        : number,
+    ),
+  });
+  day.register(0, 'a');
+  return day;
+}
+const press = (day: Bench, at: number, key: string) => day.at(at, { kind: 'keyPressed', leg: 'c1.1', key });
+
+describe('a caller in a plan', () => {
+  test('hears the welcome to its end, then the menu; a key may be pressed while it plays', () => {
+    const day = bench();
+    day.call(10, unroutedNumber);
+    expect(day.effectsOf('say')).toMatchObject([{ promptId: 'hello', seconds: 4, keys: [] }]);
+    expect(press(day, 12, '1').refusal).toBe('notExpected');
+    day.at(14, { kind: 'clock' });
+    expect(day.effectsOf('say').at(-1)).toMatchObject({ promptId: 'menu', keys: ['1', '2'] });
+    press(day, 16, '1');
+    expect(day.rung()).toEqual(['a']);
+    expect(day.recordsOf('keyChosen')).toMatchObject([
+      { key: '1', label: 'bookings', others: [{ key: '2' }] },
+    ]);
+    expect(brokenInvariants(day.exchange.view())).toEqual([]);
+    expect(ropeSteps(day.records.filter(({ callId }) => callId === 'c1')).map(({ title }) => title)).toEqual(
+      expect.arrayContaining(['Open', 'Heard Welcome', 'Heard Menu', 'Pressed 1']),
+    );
+  });
+
+  test('who presses nothing is asked again, and goes on by that exit; a wrong key counts as a try', () => {
+    const day = bench();
+    day.call(10, unroutedNumber);
+    day.at(25, { kind: 'clock' });
+    expect(day.recordsOf('noKey')).toMatchObject([{ tries: 1, most: 2 }]);
+    expect(day.effectsOf('say').map(({ promptId }) => promptId)).toEqual(['hello', 'menu', 'menu']);
+    expect(press(day, 26, '7').refusal).toBeNull();
+    // Wrong keys lead nowhere of their own here: as no key does.
+    expect(day.recordsOf('wrongKey')).toMatchObject([{ key: '7', tries: 2, most: 2 }]);
+    expect(day.rung()).toEqual(['a']);
+  });
+
+  test('closed: hears so, may hear it again, and the call ends', () => {
+    const day = bench();
+    day.call(4_000, unroutedNumber);
+    expect(day.recordsOf('hoursAsked')).toMatchObject([{ state: 'closed', because: null, name: 'Office' }]);
+    press(day, 4_006, '*');
+    day.at(4_014, { kind: 'clock' });
+    expect(day.ended()).toEqual([]);
+    day.at(4_015, { kind: 'clock' });
+    expect(day.ended()).toMatchObject([{ result: 'turnedAway' }]);
+  });
+
+  test('a holiday follows closed where it leads nowhere of its own, and is said; so does a storm', () => {
+    const day = bench();
+    day.call(86_400 + 60, unroutedNumber);
+    expect(day.recordsOf('hoursAsked')).toMatchObject([{ state: 'holiday', because: 'Founders Day' }]);
+    expect(day.effectsOf('say')).toMatchObject([{ promptId: 'shut' }]);
+    const stormy = bench({}, { storm: { since: 0, until: 3_600_000 } });
+    stormy.call(10, unroutedNumber);
+    expect(stormy.effectsOf('say')).toMatchObject([{ promptId: 'shut' }]);
+    const tied = {
+      ...mainLine.steps,
+      open: { ...mainLine.steps.open!, exits: { open: 'hello', closed: 'shut', storm: 'over' } },
+    };
+    const over = bench({ steps: tied }, { storm: { since: 0, until: 3_600_000 } });
+    over.call(10, unroutedNumber);
+    expect(over.ended()).toMatchObject([{ result: 'turnedAway' }]);
+  });
+
+  test('what is gone keeps nobody from going on: a prompt, hours; a plan that is gone leads nowhere', () => {
+    const day = bench();
+    day.at(1, { kind: 'configurationChanged', changes: { gone: ['h', 'hello'] } });
+    day.call(4_000, unroutedNumber);
+    expect(day.effectsOf('say')).toMatchObject([{ promptId: 'menu' }]);
+    day.at(4_001, { kind: 'configurationChanged', changes: { gone: ['menu', 'main'] } });
+    // The caller in it goes on in the plan as it was when they came; without the prompt they go on as after no key.
+    day.at(4_020, { kind: 'clock' });
+    expect(day.rung()).toEqual(['a']);
+    day.call(4_100, unroutedNumber);
+    expect(day.ended()).toMatchObject([{ result: 'unroutable' }]);
+  });
+
+  test('a caller in a menu is the same after a restart', () => {
+    const day = bench();
+    day.call(10, unroutedNumber);
+    day.at(15, { kind: 'clock' });
+    const again = day.exchange.fork();
+    const event = {
+      seq: day.exchange.seq + 1,
+      at: 16_000,
+      kind: 'keyPressed',
+      leg: 'c1.1',
+      key: '2',
+    } as const;
+    expect(again.handle(event, 'full')).toEqual(day.exchange.handle(event, 'full'));
+    expect(again.view().calls.get('c1')!.activity.kind).toBe('recording');
+  });
+
+  test('a circle that no caller leaves ends after a hundred steps', () => {
+    const round = {
+      ...mainLine.steps,
+      over: { kind: 'plan', config: { planId: 'main' }, exits: {} } as CompiledStep,
+    };
+    const day = bench({ steps: round }, { weekly: every([]) });
+    day.call(10, unroutedNumber);
+    day.at(90_000, { kind: 'clock' });
+    expect(day.recordsOf('tooManySteps')).toHaveLength(1);
+    expect(day.ended()).toMatchObject([{ result: 'turnedAway' }]);
+  });
+});

@@ -1,0 +1,230 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import type { PlanDraft, PlanView } from '@night-bell/core/contracts/plans';
+import type { PromptView } from '@night-bell/core/contracts/prompts';
+import type { PlanDocument } from '@night-bell/core/plan/document';
+import type { NightBell } from '../../app.ts';
+import { type Answer, type Browser, openNight, TestGateway, until } from '../../server.testing.ts';
+
+interface Refusal {
+  code: string;
+  detail: string;
+  errors: { path: string; detail: string }[];
+  findings: { stepId: string; code: string }[];
+  current: PlanView;
+  by: string;
+}
+
+let night: NightBell;
+let drop: () => Promise<void>;
+let admin: Browser;
+let box: string;
+let menuPrompt: PromptView;
+let hoursId: string;
+const gateway = new TestGateway();
+
+const post = <T>(url: string, body: unknown = {}, version?: number) =>
+  admin.send<T>('POST', url, body, version === undefined ? {} : { 'if-match': `"${version}"` });
+const put = <T>(url: string, body: unknown, version: number) =>
+  admin.send<T>('PUT', url, body, { 'if-match': `"${version}"` });
+const get = async <T>(url: string) => (await admin.send<T>('GET', url)).body;
+
+beforeAll(async () => {
+  ({ night, admin, drop } = await openNight(gateway));
+  const person = (await post<{ id: string }>('/api/people', { name: 'Pia Porter', role: 'agent' })).body;
+  box = (await get<{ voicemailBoxId: string }[]>('/api/people')).find(
+    ({ voicemailBoxId: id }) => id !== null && person.id !== '',
+  )!.voicemailBoxId;
+  menuPrompt = (
+    await post<PromptView>('/api/prompts', {
+      ...{ name: 'Main menu', kind: 'menu', language: 'en', words: 'For bookings, press 1.' },
+    })
+  ).body;
+  const always = Array.from({ length: 7 }, () => [[0, 1_440]]);
+  hoursId = (
+    await post<{ id: string }>('/api/opening-hours', {
+      name: 'Office',
+      zone: 'UTC',
+      weekly: always,
+      days: [],
+    })
+  ).body.id;
+});
+afterAll(() => drop());
+
+/** Hours, then a menu of one key that leads to voicemail. */
+const mainLine = (): PlanDocument => ({
+  start: 's1',
+  steps: {
+    s1: { kind: 'hours', config: { hoursId }, exits: { open: 's2', closed: 's3' } },
+    s2: {
+      kind: 'keys',
+      config: { promptId: menuPrompt.id, keys: [{ key: '1', label: 'bookings' }], waitSeconds: 5, tries: 2 },
+      exits: { key1: 's3', noKey: 's3' },
+    },
+    s3: { kind: 'voicemail', config: { boxId: box }, exits: {} },
+  },
+});
+
+test('words are heard once they are published, and a change of them not before the next time', async () => {
+  expect(menuPrompt).toMatchObject({ publishedWords: null, seconds: 0, version: 1 });
+  const url = `/api/prompts/${menuPrompt.id}`;
+  const live = (await post<PromptView>(`${url}/publish`, {}, 1)).body;
+  expect(live).toMatchObject({ publishedWords: 'For bookings, press 1.', seconds: 2, version: 2 });
+  const { id: _id, version: _version, ...draft } = live;
+  const { name, kind, language } = draft;
+  const changed = await put<PromptView>(url, { name, kind, language, words: 'For bookings, press one.' }, 2);
+  expect(changed.body).toMatchObject({
+    words: 'For bookings, press one.',
+    publishedWords: 'For bookings, press 1.',
+  });
+  expect((await post(`${url}/publish`, {}, 2)).status).toBe(412);
+  const silent = await post<PromptView>('/api/prompts', {
+    name: 'Silent',
+    kind: 'hold',
+    language: 'en',
+    words: '',
+  });
+  const refused = await post<Refusal>(`/api/prompts/${silent.body.id}/publish`, {}, 1);
+  expect(refused.body.errors).toEqual([
+    { path: '/words', detail: 'There are no words to be heard yet. Write them first.' },
+  ]);
+});
+
+test('a draft with faults is kept and not published; without them callers meet it, version by version', async () => {
+  const halfDone: PlanDocument = {
+    start: 's1',
+    steps: { s1: { kind: 'say', config: { promptId: '', againKey: null }, exits: {} } },
+  };
+  const made = (
+    await post<PlanView>('/api/plans', { name: 'Main line', document: halfDone } satisfies PlanDraft)
+  ).body;
+  expect(made).toMatchObject({ published: null, live: null, numbers: [], document: halfDone });
+  const url = `/api/plans/${made.id}`;
+  const refused = await post<Refusal>(`${url}/publish`, {}, 1);
+  expect(refused).toMatchObject({
+    status: 409,
+    body: { detail: 'A fault in a step stops publishing. It stands at the step.' },
+  });
+  expect(refused.body.findings).toMatchObject([{ stepId: 's1', code: 'config' }]);
+  expect((await put(url, { name: 'Main line', document: mainLine() }, 1)).status).toBe(200);
+  const first = (await post<PlanView>(`${url}/publish`, {}, 2)).body;
+  expect(first).toMatchObject({ published: { version: 1, by: 'Ada Admin' }, version: 3 });
+  expect(first.live).toEqual(mainLine());
+  const number = await post<{ id: string }>('/api/numbers', {
+    ...{ e164: '+1 206 555 0140', label: 'Main line', destination: { kind: 'plan', id: made.id } },
+  });
+  expect(number.status).toBe(200);
+  expect((await get<{ item: PlanView }>(url)).item.numbers).toMatchObject([{ e164: '+12065550140' }]);
+  // A later draft is not what callers meet until it is published; yesterday's is still there to be brought back.
+  const shorter = { start: 's3', steps: { s3: mainLine().steps.s3! } };
+  await put(url, { name: 'Main line', document: shorter }, 3);
+  expect((await get<{ item: PlanView }>(url)).item.live).toEqual(mainLine());
+  expect((await post<PlanView>(`${url}/publish`, {}, 4)).body.published!.version).toBe(2);
+  const versions = await get<{ version: number; document: PlanDocument }[]>(`${url}/versions`);
+  expect(versions.map(({ version }) => version)).toEqual([2, 1]);
+  expect(versions[1]!.document).toEqual(mainLine());
+  await put(url, { name: 'Main line', document: versions[1]!.document }, 5);
+  expect((await post<PlanView>(`${url}/publish`, {}, 6)).body).toMatchObject({ published: { version: 3 } });
+});
+
+test('a caller meets it: hours, the menu, a key, voicemail; the story tells every step', async () => {
+  await until(
+    () => [...night.live.exchange.view().plans.values()].some(({ version }) => version === 3),
+    'the exchange knows the plan',
+  );
+  gateway.say({ kind: 'call', ref: 'menu', to: '+12065550140', from: '+13605550117' });
+  const { callId } = await gateway.wait('callAccepted', ({ ref }) => ref === 'menu');
+  const said = await gateway.wait('say', (message) => message.callId === callId);
+  expect(said).toMatchObject({ promptId: menuPrompt.id, words: 'For bookings, press 1.', keys: ['1'] });
+  const calls = await get<{ calls: unknown[] }>('/api/floor');
+  expect(JSON.stringify(calls)).toContain('inPlan');
+  gateway.say({ kind: 'key', leg: `${callId}.1`, key: '1' });
+  await gateway.wait('record', (message) => message.callId === callId);
+  gateway.say({ kind: 'callerHungUp', callId });
+  const { story } = await until(async () => {
+    const { status, body } = await admin.send<{ story: { kind: string }[] }>('GET', `/api/calls/${callId}`);
+    return status === 200 && body.story.some(({ kind }) => kind === 'ended') ? body : null;
+  }, 'the call is over');
+  expect(story.map(({ kind }) => kind)).toEqual(
+    expect.arrayContaining(['hoursAsked', 'said', 'keyChosen', 'voicemail', 'ended']),
+  );
+});
+
+test('a test call presses the keys it is given, and without them tells what follows', async () => {
+  const trial = (keys?: string) =>
+    post<{ story: { kind: string }[]; outcome: { kind: string } }>('/api/test-calls', {
+      ...{ to: '+12065550140', from: '+13605550117' },
+      ...(keys === undefined ? {} : { keys }),
+    });
+  const pressed = (await trial('1')).body;
+  expect(pressed.outcome.kind).toBe('voicemail');
+  expect(pressed.story.map(({ kind }) => kind)).toContain('keyChosen');
+  const draft: PlanDocument = { start: 's3', steps: { s3: mainLine().steps.s3! } };
+  const tried = await post<{ story: { kind: string; planVersion?: number }[] }>('/api/test-calls', {
+    ...{ to: '+12065550140', from: '+13605550117', draft },
+  });
+  // The draft is met by this call only, and what callers meet stays as it was.
+  expect(tried.body.story.map(({ kind }) => kind)).not.toContain('hoursAsked');
+  const silent = (await trial()).body;
+  expect(silent.story.filter(({ kind }) => kind === 'noKey')).toHaveLength(2);
+});
+
+test.each<[string, unknown, string]>([
+  [
+    'an unknown kind of step',
+    { start: 's1', steps: { s1: { kind: 'dance', config: {}, exits: {} } } },
+    '/document/steps/s1/kind',
+  ],
+  [
+    'an exit to nowhere',
+    {
+      start: 's1',
+      steps: { s1: { kind: 'say', config: { promptId: '', againKey: null }, exits: { next: 's9' } } },
+    },
+    '/document',
+  ],
+  ['a start that is not there', { start: 's7', steps: {} }, '/document'],
+  [
+    'a configuration of another kind',
+    { start: 's1', steps: { s1: { kind: 'say', config: { roomId: 'x' }, exits: {} } } },
+    '/document',
+  ],
+  [
+    'ten thousand steps',
+    {
+      start: null,
+      steps: Object.fromEntries(
+        Array.from({ length: 10_000 }, (_, i) => [`s${i}`, { kind: 'end', config: {}, exits: {} }]),
+      ),
+    },
+    '/document/steps',
+  ],
+  [
+    'an item nobody knows',
+    {
+      start: 's1',
+      steps: { s1: { kind: 'say', config: { promptId: 'no-such-prompt', againKey: null }, exits: {} } },
+    },
+    '/document',
+  ],
+])('%s is refused in a sentence, and nothing is kept', async (_what, document, path) => {
+  const before = (await get<PlanView[]>('/api/plans')).length;
+  const { status, body }: Answer<Refusal> = await post('/api/plans', { name: 'Spoilt', document });
+  expect([status, body.errors[0]?.path]).toEqual([422, path]);
+  expect(body.errors[0]!.detail.length).toBeGreaterThan(10);
+  expect(await get<PlanView[]>('/api/plans')).toHaveLength(before);
+});
+
+test('what a plan names is not deactivated under it; two editors: the second is told, and nothing is lost', async () => {
+  const [plan] = await get<PlanView[]>('/api/plans');
+  const { version } = (await get<{ item: PromptView }>(`/api/prompts/${menuPrompt.id}`)).item;
+  const refused = await post<Refusal>(`/api/prompts/${menuPrompt.id}/retire`, {}, version);
+  expect(refused.body).toMatchObject({ code: 'inUse' });
+  expect(refused.body.detail).toContain('Main line');
+  const draft = { name: plan!.name, document: plan!.document };
+  expect((await put(`/api/plans/${plan!.id}`, { ...draft, name: 'Front line' }, plan!.version)).status).toBe(
+    200,
+  );
+  const late = await put<Refusal>(`/api/plans/${plan!.id}`, draft, plan!.version);
+  expect(late).toMatchObject({ status: 412, body: { by: 'Ada Admin', current: { name: 'Front line' } } });
+});

@@ -1,0 +1,126 @@
+import type { Knex } from 'knex';
+import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
+import { type CheckView, checkPlan } from '@night-bell/core/plan/check';
+import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
+import { referencesOf } from '@night-bell/core/plan/fields';
+import { stepKinds } from '@night-bell/core/plan/registry';
+import { Problem } from '../../http/problems.ts';
+import { defineItem, usesOf } from '../../spine/define-item.ts';
+import type { Author, Reference } from '../../spine/items.ts';
+import { publishItem } from '../../spine/publish.ts';
+
+interface Row extends PlanDraft {
+  id: string;
+  version: number;
+  retired: boolean;
+  publishedVersion: number | null;
+  live: PlanDocument | null;
+  publishedAt: Date | null;
+  publishedBy: string | null;
+  numbers: PlanView['numbers'];
+  uses: number;
+}
+
+/** What a plan names, in its draft or in what callers meet. */
+function referencesIn(document: PlanDocument | null): Reference[] {
+  return Object.values(document?.steps ?? {}).flatMap(({ kind, config }) =>
+    referencesOf(stepKinds[kind].fields, config)
+      .filter(({ id }) => id !== '')
+      .map(({ id }) => ({ to: id, how: 'step' })),
+  );
+}
+
+const ofTheVersion = (column: string) =>
+  `(select ${column} from plan_version v left join item b on b.id = v.by_person
+    where v.plan_id = t.id and v.version = t.published_version)`;
+
+export const planItem = defineItem<typeof plans.path, PlanDraft, PlanView, Row>({
+  kind: 'plan',
+  contract: plans,
+  word: 'answering plan',
+  table: 'plan',
+  columns: { document: { column: 'document', json: true } },
+  more: {
+    publishedVersion: 't.published_version',
+    live: ofTheVersion('v.document'),
+    publishedAt: ofTheVersion('v.at'),
+    publishedBy: ofTheVersion('b.name'),
+    numbers: `coalesce((select json_agg(json_build_object('id', n.id, 'label', l.name, 'e164', n.e164) order by n.e164)
+      from number n join item l on l.id = n.id join item_reference r on r.from_item = n.id
+      where r.to_item = t.id and r.how = 'leads to' and l.retired_at is null), '[]')`,
+    uses: usesOf,
+  },
+  view: ({ publishedVersion, publishedAt, publishedBy, ...row }) => ({
+    ...row,
+    published:
+      publishedVersion === null || publishedAt === null
+        ? null
+        : { version: publishedVersion, at: publishedAt.getTime(), by: publishedBy },
+  }),
+  references: ({ document }, current) => [...referencesIn(document), ...referencesIn(current?.live ?? null)],
+  check: async (trx, { document }) => {
+    const named = [...new Set(referencesIn(document).map(({ to }) => to))];
+    const known = await trx('item').whereRaw('id::text = any(?)', [named]).pluck<string[]>('id');
+    const unknown = named.find((id) => !known.includes(id));
+    if (unknown !== undefined)
+      throw Problem.field('/document', `A step names ${unknown}, which does not exist. Choose another.`);
+  },
+});
+
+/** What the check asks of the set-up, read once. */
+async function viewForCheck(trx: Knex, document: PlanDocument): Promise<CheckView> {
+  const ids = referencesIn(document).map(({ to }) => to);
+  const rows = await trx('item as i')
+    .leftJoin('prompt as p', 'p.id', 'i.id')
+    .whereIn('i.id', ids)
+    .whereNull('i.retired_at')
+    .select<{ id: string; kind: string; words: string | null }[]>('i.id', 'i.kind', 'p.words');
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return {
+    has: (kind, id) => byId.get(id)?.kind === kind,
+    words: (id) => byId.get(id)?.words ?? null,
+  };
+}
+
+/** From now on callers meet the draft. Refused while it has a fault. */
+export async function publishPlan(
+  trx: Knex.Transaction,
+  id: string,
+  version: number,
+  author: Author,
+): Promise<void> {
+  const { document, published } = await planItem.get(trx, id);
+  const findings = checkPlan(compiledPlan(id, 0, document), await viewForCheck(trx, document));
+  const faults = findings.filter(({ grade }) => grade === 'fault').length;
+  if (faults > 0)
+    throw new Problem(
+      'notNow',
+      faults === 1
+        ? 'A fault in a step stops publishing. It stands at the step.'
+        : `${faults} faults stop publishing. They stand at their steps.`,
+      [],
+      { findings },
+    );
+  const next = (published?.version ?? 0) + 1;
+  await publishItem(trx, { kind: 'plan', id, version, after: { version: next } }, author);
+  await trx('plan_version').insert({
+    ...{ plan_id: id, version: next, document: JSON.stringify(document), by_person: author.personId },
+  });
+  await trx('plan').where({ id }).update({ published_version: next });
+}
+
+/** All that was published, newest first. */
+export async function planVersions(database: Knex, id: string) {
+  const rows = await database('plan_version as v')
+    .leftJoin('item as b', 'b.id', 'v.by_person')
+    .where('v.plan_id', id)
+    .orderBy('v.version', 'desc')
+    .limit(200)
+    .select<{ version: number; document: PlanDocument; at: Date; by: string | null }[]>(
+      'v.version',
+      'v.document',
+      'v.at',
+      'b.name as by',
+    );
+  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+}
