@@ -1,6 +1,6 @@
 import type { CompiledStep, StepKindName } from '../model/plan.ts';
 import type { PlanDocument } from '../plan/document.ts';
-import { configSchema } from '../plan/fields.schema.ts';
+import { configFault } from '../plan/config-fault.ts';
 import { stepKinds } from '../plan/registry.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
@@ -41,8 +41,8 @@ export const planDocument = ruled(
   ({ start, steps }) => {
     if (start !== null && !(start in steps)) return `It begins with step ${start}, which is not there.`;
     for (const [stepName, { kind, config, exits }] of Object.entries(steps)) {
-      const { error } = configSchema(stepKinds[kind].fields, true).validate(config);
-      if (error !== undefined) return `Step ${stepName}: ${error.message}.`;
+      const fault = configFault(stepKinds[kind].fields, config, true);
+      if (fault !== null) return `Step ${stepName}: ${fault}.`;
       for (const [exit, target] of Object.entries(exits))
         if (!(target in steps))
           return `Step ${stepName} leads by ${exit} to step ${target}, which is not there.`;

@@ -5,6 +5,9 @@
 export const pagePaths = [
   '/',
   '/people/:id?',
+  '/answering/:id?',
+  '/hours/:id?',
+  '/prompts/:id?',
   '/queues/:id?',
   '/numbers/:id?',
   '/trunks/:id?',

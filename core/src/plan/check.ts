@@ -1,4 +1,4 @@
-import { configSchema } from './fields.schema.ts';
+import { configFault } from './config-fault.ts';
 import { type ItemKind, referencesOf } from './fields.ts';
 import type { CompiledPlan, CompiledStep, KeyChoice } from '../model/plan.ts';
 import { reachableSteps } from './graph.ts';
@@ -49,14 +49,9 @@ export function checkPlan(plan: CompiledPlan, view: CheckView): PlanFinding[] {
 function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view: CheckView): PlanFinding[] {
   const kind = stepKinds[step.kind];
   const findings: PlanFinding[] = [];
+  const said = configFault(kind.fields, step.config);
+  if (said !== null) return [{ stepId, grade: 'fault', code: 'config', said }];
   const references = referencesOf(kind.fields, step.config);
-  const unnamed = references.find(({ id }) => id === '' || id === 'undefined');
-  const { error } = configSchema(kind.fields).validate(step.config);
-  if (error !== undefined) {
-    const what =
-      unnamed === undefined ? error.message : `Choose ${article(fieldOf(kind.fields, step, unnamed))}.`;
-    return [{ stepId, grade: 'fault', code: 'config', said: what }];
-  }
   for (const { kind: of, id } of references)
     if (!view.has(of, id)) findings.push({ stepId, grade: 'fault', code: 'gone', kind: of, id });
   const exits = kind.exits(step.config as never);
@@ -69,19 +64,6 @@ function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view:
       findings.push({ stepId, grade: 'fault', code: 'open', exit: name, label });
   if (step.kind === 'keys') findings.push(...checkKeys(stepId, step, view));
   return findings;
-}
-
-function fieldOf(
-  fields: (typeof stepKinds)['say']['fields'],
-  step: CompiledStep,
-  { id }: { id: string },
-): string {
-  const found = Object.entries(fields).find(([name]) => String(step.config[name]) === id);
-  return found?.[1].label ?? 'what it names';
-}
-
-function article(label: string): string {
-  return `${/^[aeio]/i.test(label) && !label.endsWith('s') ? 'an' : label.endsWith('s') ? 'the' : 'a'} ${label.toLowerCase()}`;
 }
 
 const numerals: Readonly<Record<string, string>> = {

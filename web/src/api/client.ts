@@ -24,17 +24,20 @@ export class ApiProblem extends Error {
   }
 }
 
-let token: string | null = null;
+let held: string | null = null;
+
+/** Proves that a request comes from this page. */
+export const token = (): string | null => held;
 
 export function setToken(value: string | null): void {
-  token = value;
+  held = value;
 }
 
 export const api = createClient<paths>({ baseUrl: '' });
 
 api.use({
   onRequest({ request }) {
-    if (token !== null && request.method !== 'GET') request.headers.set('x-night-bell-token', token);
+    if (held !== null && request.method !== 'GET') request.headers.set('x-night-bell-token', held);
     return request;
   },
 });

@@ -15,6 +15,10 @@ export type ShapeName =
   | 'up'
   | 'off'
   | 'draft'
+  | 'changed'
+  | 'open'
+  | 'closed'
+  | 'storm'
   | 'running'
   | 'paused'
   | 'finished'
@@ -63,6 +67,22 @@ defineProps<{ name: ShapeName; tone?: 'fault' }>();
       <path d="M2.500 1v11" class="line" />
       <path d="M2.500 1.700 10 4.700 2.500 7.700" class="line thin" />
     </g>
+    <g v-else-if="name === 'changed'" class="plum">
+      <path d="M2.500 1v11" class="line" />
+      <path d="M2.500 1.700 10 4.700 2.500 7.700z" class="line thin" />
+      <path d="M2.500 1.700 10 4.700H2.500z" class="full" />
+    </g>
+    <path v-else-if="name === 'open'" d="M1 9.500a5 5 0 0 1 10 0zM5.200 3h1.600v2H5.200z" class="full teal" />
+    <path
+      v-else-if="name === 'closed'"
+      d="M1.700 9.300a4.300 4.300 0 0 1 8.600 0zM6 3v1.800"
+      class="line thin ink2"
+    />
+    <path
+      v-else-if="name === 'storm'"
+      d="M1.700 9.300a4.300 4.300 0 0 1 8.600 0zM6 3v1.800M1 11 11 2"
+      class="line thin ink"
+    />
     <g v-else-if="name === 'running'" class="teal">
       <path d="M2.500 1v11" class="line" />
       <path d="M2.500 1 10.500 4.700 2.500 8.400z" class="full" />

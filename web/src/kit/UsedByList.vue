@@ -9,6 +9,7 @@ const paths: Record<string, string> = {
   queue: '/queues/',
   number: '/numbers/',
   campaign: '/campaigns/',
+  plan: '/answering/',
 };
 </script>
 

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { reactive, ref } from 'vue';
+import { reactive, ref, shallowRef } from 'vue';
 import {
   type AgentLive,
   api,
@@ -29,6 +29,7 @@ type Message =
       configuration: boolean;
       texts: boolean;
       home: boolean;
+      items: { kind: string; id: string }[];
     } & Things)
   | { kind: 'pulse'; at: number };
 
@@ -54,6 +55,9 @@ export const useLive = defineStore('live', () => {
   const homeChanges = ref(0);
   const textChanges = ref(0);
   const endedCalls = ref<string[]>([]);
+  /** Items that changed, as the last message that names some says; and how often everything may have. */
+  const changedItems = shallowRef<readonly { kind: string; id: string }[]>([]);
+  const missed = ref(0);
   let offset = 0;
   let socket: WebSocket | null = null;
   let heardAt = Date.now();
@@ -111,6 +115,7 @@ export const useLive = defineStore('live', () => {
         configurationChanges.value++;
         homeChanges.value++;
         textChanges.value++;
+        missed.value++;
       }
       connected.value = true;
       away.value = null;
@@ -120,6 +125,7 @@ export const useLive = defineStore('live', () => {
       if (message.configuration) configurationChanges.value++;
       if (message.home) homeChanges.value++;
       if (message.texts) textChanges.value++;
+      if (message.items.length > 0) changedItems.value = message.items;
       if (message.endedCalls.length > 0) endedCalls.value = message.endedCalls;
     }
     for (const agent of message.agents) agents.set(agent.personId, agent);
@@ -148,6 +154,8 @@ export const useLive = defineStore('live', () => {
     homeChanges,
     textChanges,
     endedCalls,
+    changedItems,
+    missed,
     start,
     stop,
   };

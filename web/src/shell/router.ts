@@ -6,6 +6,9 @@ import { useSession } from './session.ts';
 const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/': () => import('../areas/home/HomePage.vue'),
   '/people/:id?': () => import('../areas/people/PeoplePage.vue'),
+  '/answering/:id?': () => import('../areas/plans/PlansPage.vue'),
+  '/hours/:id?': () => import('../areas/hours/HoursPage.vue'),
+  '/prompts/:id?': () => import('../areas/prompts/PromptsPage.vue'),
   '/queues/:id?': () => import('../areas/queues/QueuesPage.vue'),
   '/numbers/:id?': () => import('../areas/numbers/NumbersPage.vue'),
   '/trunks/:id?': () => import('../areas/trunks/TrunksPage.vue'),

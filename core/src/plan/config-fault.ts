@@ -1,0 +1,61 @@
+import { type Config, dialKeys, type Field, type Fields } from './fields.ts';
+
+/**
+ * What is wrong with a configuration, in a sentence; null when nothing is. In a draft, items may still be to be chosen.
+ * Read by browser and server alike, so it stands without a validator.
+ */
+export function configFault(fields: Fields, config: Config, isDraft = false): string | null {
+  for (const [name, field] of Object.entries(fields)) {
+    const fault = fieldFault(field, config[name], isDraft);
+    if (fault !== null) return fault;
+  }
+  const unknown = Object.keys(config).find((name) => !(name in fields));
+  return unknown === undefined ? null : `It has ${unknown}, which this kind of step does not know`;
+}
+
+function fieldFault(field: Field, value: unknown, isDraft: boolean): string | null {
+  const { label } = field;
+  switch (field.type) {
+    case 'item':
+      if (typeof value !== 'string' || value.length > 80) return `${label} is missing`;
+      return value === '' && !isDraft ? `Choose ${withArticle(label)}` : null;
+    case 'whole':
+      return isWhole(value, field) ? null : `${label}: a whole number from ${field.least} to ${field.most}`;
+    case 'seconds':
+      return value === null || isWhole(value, field)
+        ? null
+        : `${label}: from ${field.least} to ${field.most}, or ${field.otherwise}`;
+    case 'key':
+      return value === null || isKey(value) ? null : `${label} is 0 to 9, * or #, or none`;
+    case 'keys':
+      return keysFault(label, value);
+  }
+}
+
+const isKey = (value: unknown) => (dialKeys as readonly unknown[]).includes(value);
+
+function isWhole(value: unknown, { least, most }: { least: number; most: number }): boolean {
+  return Number.isInteger(value) && (value as number) >= least && (value as number) <= most;
+}
+
+function keysFault(label: string, value: unknown): string | null {
+  if (!Array.isArray(value)) return `${label} are missing`;
+  const seen = new Set<unknown>();
+  for (const each of value as unknown[]) {
+    if (typeof each !== 'object' || each === null) return `${label}: each is a key and what it is for`;
+    const { key, label: words, ...more } = each as { key?: unknown; label?: unknown };
+    if (!isKey(key) || Object.keys(more).length > 0) return `${label}: a key is 0 to 9, * or #`;
+    if (typeof words !== 'string' || words.length > 60)
+      return `${label}: what key ${String(key)} is for has at most 60 characters`;
+    if (seen.has(key)) return `${label}: key ${String(key)} is there twice`;
+    seen.add(key);
+  }
+  return null;
+}
+
+/** 'a prompt', 'an outside number', 'the opening hours'. */
+function withArticle(label: string): string {
+  const plain = label.toLowerCase();
+  if (plain.endsWith('s')) return `the ${plain}`;
+  return `${/^[aeio]/.test(plain) ? 'an' : 'a'} ${plain}`;
+}

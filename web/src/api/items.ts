@@ -1,0 +1,62 @@
+import type { DraftOf, ItemContract, ViewOf } from '@night-bell/core/contracts/item';
+import { ApiProblem, type ProblemBody, token, type UsedBy } from './client.ts';
+
+type AnyContract = ItemContract<string, unknown, unknown>;
+
+/** The routes of one kind of item, typed by its contract. */
+export interface ItemApi<Draft, View> {
+  /** Its kind, as the server tells of changes. */
+  kind: string;
+  list(): Promise<View[]>;
+  read(id: string): Promise<{ item: View; usedBy: UsedBy[] }>;
+  create(draft: Draft): Promise<View>;
+  change(id: string, version: number, draft: Draft): Promise<View>;
+  retire(id: string, version: number): Promise<View>;
+  reactivate(id: string, version: number): Promise<View>;
+  publish(id: string, version: number): Promise<View>;
+}
+
+const away = 'Night Bell is not answering. Nothing you typed is lost; it tries again by itself.';
+
+/** One request; an ApiProblem that says what to do when it was not taken. */
+export async function send<Answer>(
+  method: 'GET' | 'POST' | 'PUT',
+  path: string,
+  { body, version }: { body?: unknown; version?: number } = {},
+): Promise<Answer> {
+  const response = await fetch(path, {
+    method,
+    headers: {
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(method === 'GET' || token() === null ? {} : { 'x-night-bell-token': token()! }),
+      ...(version === undefined ? {} : { 'if-match': `"${version}"` }),
+    },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  }).catch(() => {
+    throw new ApiProblem('away', away);
+  });
+  const answer: unknown = response.status === 204 ? null : await response.json().catch(() => null);
+  if (response.ok) return answer as Answer;
+  const problem = answer as Partial<ProblemBody> | null;
+  if (typeof problem?.detail === 'string')
+    throw new ApiProblem(problem.code ?? 'broken', problem.detail, problem as ProblemBody);
+  throw new ApiProblem('away', away);
+}
+
+/** The routes of a contract; `path` must be the contract's own, which the compiler sees to. */
+export function itemApi<C extends AnyContract>(
+  kind: string,
+  path: C['path'],
+): ItemApi<DraftOf<C>, ViewOf<C>> {
+  const of = (id: string, verb = '') => `${path}/${id}${verb}`;
+  return {
+    kind,
+    list: () => send('GET', path),
+    read: (id) => send('GET', of(id)),
+    create: (draft) => send('POST', path, { body: draft }),
+    change: (id, version, draft) => send('PUT', of(id), { body: draft, version }),
+    retire: (id, version) => send('POST', of(id, '/retire'), { version }),
+    reactivate: (id, version) => send('POST', of(id, '/reactivate'), { version }),
+    publish: (id, version) => send('POST', of(id, '/publish'), { version }),
+  };
+}

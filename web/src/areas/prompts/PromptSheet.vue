@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { PromptView } from '@night-bell/core/contracts/prompts';
+import { spokenSeconds } from '@night-bell/core/plan/spoken';
+import ItemSheet from '../../kit/ItemSheet.vue';
+import LedgerField from '../../kit/LedgerField.vue';
+import StatePennant from '../../kit/StatePennant.vue';
+import { useClock } from '../../kit/time.ts';
+import { useCollection } from '../../shell/collection.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { promptApi, promptArea, promptKindWords, promptState } from './words.ts';
+
+/** One prompt: its words, and what of them callers hear. */
+const props = defineProps<{ item: PromptView | null }>();
+const emit = defineEmits<{ close: []; made: [item: PromptView] }>();
+const { put } = useCollection(promptApi);
+const session = useSession();
+const notices = useNotices();
+const { moment } = useClock();
+const kinds = Object.entries(promptKindWords).map(([value, title]) => ({ value, title }));
+const state = computed(() => (props.item === null ? null : promptState(props.item)));
+const about = (words: string) => {
+  const seconds = spokenSeconds(words);
+  return seconds === 0 ? 'Nothing to be heard yet.' : `About ${seconds} s to hear, at 150 words a minute.`;
+};
+
+async function publish({ id, version, name, uses }: PromptView): Promise<void> {
+  try {
+    put(await promptApi.publish(id, version));
+    const where = uses === 0 ? '' : uses === 1 ? ', in 1 place' : `, in ${uses} places at once`;
+    notices.say(`Callers hear ${name} as it is written now${where}.`);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+</script>
+
+<template>
+  <ItemSheet :area="promptArea" :item="item" @close="emit('close')" @made="emit('made', $event)">
+    <template #state><StatePennant v-if="state" :state="state" /></template>
+    <template #default="{ draft, faults, readonly }">
+      <LedgerField label="Kind" for="prompt-kind" :fault="faults['/kind']">
+        <v-select id="prompt-kind" v-model="draft.kind" :items="kinds" :readonly="readonly" />
+      </LedgerField>
+      <LedgerField label="Language" for="prompt-language" :fault="faults['/language']">
+        <v-text-field id="prompt-language" v-model="draft.language" :readonly="readonly" class="mono short" />
+      </LedgerField>
+      <LedgerField label="Words" for="prompt-words" :fault="faults['/words']" :hint="about(draft.words)">
+        <v-textarea id="prompt-words" v-model="draft.words" :readonly="readonly" rows="4" auto-grow />
+      </LedgerField>
+    </template>
+    <template #beside="{ item: shown, changed }">
+      <section v-if="state !== 'published'">
+        <h3>{{ state === 'draft' ? 'Nobody has heard it yet' : 'Callers still hear' }}</h3>
+        <p v-if="shown.publishedWords !== null">{{ shown.publishedWords }}</p>
+        <p v-if="shown.publishedAt !== null" class="small second">Since {{ moment(shown.publishedAt) }}</p>
+        <div v-if="session.mayEdit && !shown.retired" class="buttons">
+          <v-btn variant="flat" color="primary" :disabled="changed" @click="publish(shown)">Publish</v-btn>
+          <span v-if="changed" class="second small">Save first.</span>
+        </div>
+      </section>
+      <section v-else-if="shown.publishedAt !== null">
+        <p class="small second">Heard as it is written, since {{ moment(shown.publishedAt) }}.</p>
+      </section>
+    </template>
+  </ItemSheet>
+</template>
+
+<style scoped>
+.short {
+  max-width: 90px;
+}
+</style>

@@ -1,0 +1,109 @@
+<script
+  setup
+  lang="ts"
+  generic="
+    Draft extends { name: string },
+    View extends Draft & { id: string; version: number; retired: boolean }
+  "
+>
+import { computed } from 'vue';
+import { useAddress } from '../shell/address.ts';
+import { useCollection } from '../shell/collection.ts';
+import { useItemList } from '../shell/item-list.ts';
+import { useSession } from '../shell/session.ts';
+import EmptyLine from './EmptyLine.vue';
+import type { ItemArea } from './item-area.ts';
+import KeyCap from './KeyCap.vue';
+import LedgerTable, { type Column } from './LedgerTable.vue';
+import PageHead from './PageHead.vue';
+
+/** A list of plain items with the sheet of one beside it. Columns, cells and the sheet's fields come from the area. */
+const props = defineProps<{
+  area: ItemArea<Draft, View>;
+  columns: Column<View>[];
+  /** What the list says of itself, of the items in use. */
+  sentence: (inUse: View[]) => string;
+  /** For who has none yet. */
+  empty: string;
+  id?: string | undefined;
+}>();
+defineSlots<
+  { sheet(given: { item: View | null; close: () => void; choose: (item: View) => void }): unknown } & Record<
+    `cell-${string}`,
+    (given: { row: View }) => unknown
+  >
+>();
+const { items, byId, failed, load } = useCollection(props.area.api);
+const session = useSession();
+const { making, choose, add, close } = useItemList(props.area.page);
+const address = useAddress();
+const withRetired = address.flag('deactivated');
+const sort = address.part('sort');
+const find = address.part('find');
+
+const rows = computed(() => {
+  const text = find.value.trim().toLowerCase();
+  return (items.value ?? []).filter(
+    (item) => (!item.retired || withRetired.value) && item.name.toLowerCase().includes(text),
+  );
+});
+const said = computed(() =>
+  items.value === null ? 'Reading the list.' : props.sentence(items.value.filter((item) => !item.retired)),
+);
+const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
+</script>
+
+<template>
+  <PageHead :title="area.title" :sentence="said">
+    <v-text-field v-model="find" :aria-label="`Find a ${area.one}`" placeholder="Find" class="find" />
+    <v-checkbox v-model="withRetired" label="with deactivated" />
+    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
+      >New {{ area.one }}<KeyCap>N</KeyCap></v-btn
+    >
+  </PageHead>
+  <div class="split">
+    <LedgerTable
+      v-model:sort="sort"
+      :caption="area.title"
+      :columns="columns"
+      :rows="rows"
+      :chosen="id"
+      @choose="choose"
+    >
+      <template #name="{ row }"
+        >{{ row.name }} <span v-if="row.retired" class="second">deactivated</span></template
+      >
+      <template
+        v-for="column in columns.filter(({ key }) => key !== 'name')"
+        #[column.key]="{ row }"
+        :key="column.key"
+      >
+        <slot :name="`cell-${column.key}`" :row="row as View" />
+      </template>
+      <template #empty>
+        <EmptyLine v-if="failed" text="The list could not be read.">
+          <v-btn @click="load()">Read it again</v-btn>
+        </EmptyLine>
+        <EmptyLine v-else-if="find !== ''" :text="`Nothing here is called ${find}.`">
+          <v-btn @click="find = ''">Show all</v-btn>
+        </EmptyLine>
+        <EmptyLine v-else-if="items !== null" :text="empty">
+          <v-btn v-if="session.mayEdit" @click="add">New {{ area.one }}</v-btn>
+        </EmptyLine>
+      </template>
+    </LedgerTable>
+    <slot v-if="making" key="new" name="sheet" :item="null" :close="close" :choose="choose" />
+    <slot v-else-if="chosen" :key="chosen.id" name="sheet" :item="chosen" :close="close" :choose="choose" />
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+}
+.find {
+  flex: 0 0 140px;
+}
+</style>
