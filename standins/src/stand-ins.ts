@@ -2,6 +2,7 @@ import WebSocket from 'ws';
 import type { FromGateway, HarbourMood, ToGateway } from '@night-bell/core/devices/protocol';
 import {
   patienceMs,
+  pressKey,
   type Profile,
   reactToRing,
   talk,
@@ -52,6 +53,9 @@ export class StandIns {
   /** What a leg or call will do next; also the inventory of what is alive here. */
   private readonly legs = new Map<string, NodeJS.Timeout | null>();
   private readonly calls = new Map<string, NodeJS.Timeout | null>();
+  /** Calls that an administrator asked for, and those asked for that have no name yet. */
+  private readonly placed = new Set<string>();
+  private readonly placedRefs = new Set<string>();
   /** Effects carried out, so that repeats are ignored. */
   private readonly done = new Set<string>();
 
@@ -203,12 +207,16 @@ export class StandIns {
           voicemailMs(this.random, this.profile, message.greetingSeconds),
           () => this.hangUpCaller(message.callId),
         );
+      case 'say':
+        return this.pressKey(message.callId, message.leg, message.keys, message.seconds);
       case 'callAccepted':
+        if (this.placedRefs.delete(message.ref)) this.placed.add(message.callId);
         this.plan(this.calls, message.callId, patienceMs(this.random, this.profile), () =>
           this.hangUpCaller(message.callId),
         );
         return;
       case 'placeCall':
+        this.placedRefs.add(message.ref);
         return this.call(message.ref, message.to, message.from, message.callerName);
       case 'traffic':
         return this.setTraffic(message.on, message.speed);
@@ -312,6 +320,17 @@ export class StandIns {
   }
 
   /** A stand-in caller at a room's door knows no PIN: types one, wrongly, and gives up. */
+  /** Who was asked to call takes the first of the keys, so that one knows where the call goes. */
+  private pressKey(callId: string, leg: string, keys: readonly string[], seconds: number): void {
+    const pressed = pressKey(this.random, this.profile, keys, seconds);
+    const key = this.placed.has(callId) ? keys[0] : pressed?.key;
+    if (key === undefined) return;
+    this.plan(this.calls, callId, pressed?.afterMs ?? 2_000, () => {
+      this.say({ kind: 'key', leg, key });
+      this.plan(this.calls, callId, patienceMs(this.random, this.profile), () => this.hangUpCaller(callId));
+    });
+  }
+
   private typePin(callId: string, leg: string): void {
     this.plan(this.calls, callId, 3_000, () => {
       for (const key of '0000#') this.say({ kind: 'key', leg, key });
@@ -341,6 +360,7 @@ export class StandIns {
     const timer = this.calls.get(callId);
     if (timer != null) clearTimeout(timer);
     this.calls.delete(callId);
+    this.placed.delete(callId);
   }
 
   /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */

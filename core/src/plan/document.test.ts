@@ -88,9 +88,9 @@ describe('a plan is built', () => {
     expect(outline(joined)).toMatchObject([
       { kind: 'step', stepId: 's1', depth: 0, number: '1' },
       { kind: 'branch', exit: 'key1', label: 'key 1', target: 's2', steps: 2 },
-      { kind: 'step', stepId: 's2', depth: 1, number: '1.1.1' },
+      { kind: 'step', stepId: 's2', depth: 1, number: '2' },
       { kind: 'open', stepId: 's2', exit: 'gone', needed: false },
-      { kind: 'step', stepId: 's3', depth: 1, number: '1.1.2' },
+      { kind: 'step', stepId: 's3', depth: 1, number: '3' },
       { kind: 'open', stepId: 's3', exit: 'gone' },
       { kind: 'goesTo', exit: 'key2', target: 's3' },
       { kind: 'open', exit: 'noKey', needed: true },

@@ -24,11 +24,10 @@ export function outline(document: PlanDocument): OutlineLine[] {
   const lines: OutlineLine[] = [];
   const placed = new Map<string, string>();
 
-  function line(first: string, depth: number, prefix: string): void {
-    let count = 0;
+  function line(first: string, depth: number): void {
     for (let id: string | null = first; id !== null;) {
       const step: PlanDocument['steps'][string] = document.steps[id]!;
-      const number = `${prefix}${++count}`;
+      const number = String(placed.size + 1);
       placed.set(id, number);
       lines.push({ kind: 'step', stepId: id, depth, number });
       const main = mainExit(step);
@@ -43,7 +42,7 @@ export function outline(document: PlanDocument): OutlineLine[] {
           const branch = { kind: 'branch' as const, ...at, target, steps: 0 };
           lines.push(branch);
           const before = placed.size;
-          line(target, depth + 1, `${number}.${exit.name.replace('key', '')}.`);
+          line(target, depth + 1);
           branch.steps = placed.size - before;
         }
       }
@@ -52,7 +51,7 @@ export function outline(document: PlanDocument): OutlineLine[] {
   }
 
   const { start, steps } = document;
-  if (start !== null && start in steps) line(start, 0, '');
-  for (const id of Object.keys(steps)) if (!placed.has(id)) line(id, 0, '?');
+  if (start !== null && start in steps) line(start, 0);
+  for (const id of Object.keys(steps)) if (!placed.has(id)) line(id, 0);
   return lines;
 }

@@ -31,6 +31,9 @@ export interface Profile {
   /** Shares of persons who hang up at once, and who press the key that ends all calls. */
   contactHangsUp: number;
   contactOptsOut: number;
+  /** Share of callers in a menu who press nothing; of the others, those who press the first key. */
+  pressesNothing: number;
+  pressesFirst: number;
 }
 
 export const usualProfile: Profile = {
@@ -53,6 +56,8 @@ export const usualProfile: Profile = {
   machineGreetingSeconds: 7,
   contactHangsUp: 0.05,
   contactOptsOut: 0.02,
+  pressesNothing: 0.04,
+  pressesFirst: 0.6,
 };
 
 export type PhoneReaction = { does: 'answer' | 'decline'; afterMs: number } | { does: 'nothing' };
@@ -121,4 +126,20 @@ export function reactContact(random: Random, profile: Profile): ContactReaction 
         ? 'optsOut'
         : 'listens';
   return { does: 'lifts', by: 'person', afterMs, greetingMs, then };
+}
+
+/** The key a caller presses in a menu, and how long after it began; null for none. */
+export function pressKey(
+  random: Random,
+  profile: Profile,
+  keys: readonly string[],
+  seconds: number,
+): { key: string; afterMs: number } | null {
+  const luck = random();
+  const [first, ...others] = keys;
+  if (first === undefined || luck < profile.pressesNothing) return null;
+  // Most listen to the end of it, or nearly.
+  const afterMs = Math.round(seconds * 1000 * (0.5 + 0.6 * random())) + 800;
+  const takesFirst = others.length === 0 || random() < profile.pressesFirst;
+  return { key: takesFirst ? first : others[Math.floor(random() * others.length)]!, afterMs };
 }

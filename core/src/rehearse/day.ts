@@ -7,6 +7,7 @@ import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import {
   patienceMs,
+  pressKey,
   type Profile,
   reactContact,
   reactOutside,
@@ -127,6 +128,13 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
           kind: 'callerHungUp',
           callId: effect.callId,
         });
+      case 'say': {
+        const pressed = pressKey(random, day.profile, effect.keys, effect.seconds);
+        if (pressed === null) return;
+        return player.plan(player.now + pressed.afterMs, {
+          ...{ kind: 'keyPressed', leg: effect.leg, key: pressed.key },
+        });
+      }
       case 'receiveFax':
         return player.plan(player.now + 20_000, { kind: 'faxReceived', callId: effect.callId, pages: 2 });
       case 'joinRoom':

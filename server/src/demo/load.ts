@@ -31,6 +31,7 @@ import { realm } from '../live/registrar.ts';
 import { hashPassword } from '../security/passwords.ts';
 import type { SecretBox } from '../security/secret-box.ts';
 import { authorOf } from '../spine/items.ts';
+import { type DemoAnswering, loadAnswering } from './answering.ts';
 import { checked, destinationCalled, itemCalled } from './by-name.ts';
 import { type DemoLinesOut, loadRules, loadTrunks } from './lines-out.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
@@ -177,6 +178,7 @@ export async function ensureDemo(
     await loadSteps(trx, readRows(folder, files.steps));
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));
+    await loadAnswering(trx, read<DemoAnswering>('answering.json'));
     await loadNumbers(trx, readRows(folder, files.numbers));
     await loadCampaigns(trx, outbound.campaigns, outbound.optOuts);
   });

@@ -34,6 +34,7 @@ const kindWords = {
   room: 'Conference room',
   fax: 'Fax box',
   number: 'Another number of ours',
+  plan: 'Answering plan',
 };
 
 const items = computed(() => [

@@ -26,6 +26,8 @@ const props = defineProps<{
   /** For who has none yet. */
   empty: string;
   id?: string | undefined;
+  /** A row opens a page of its own instead of the sheet beside. */
+  opens?: (item: View) => void;
 }>();
 defineSlots<
   { sheet(given: { item: View | null; close: () => void; choose: (item: View) => void }): unknown } & Record<
@@ -68,7 +70,7 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
       :columns="columns"
       :rows="rows"
       :chosen="id"
-      @choose="choose"
+      @choose="opens === undefined ? choose($event) : opens($event as View)"
     >
       <template #name="{ row }"
         >{{ row.name }} <span v-if="row.retired" class="second">deactivated</span></template
@@ -92,8 +94,8 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
         </EmptyLine>
       </template>
     </LedgerTable>
-    <slot v-if="making" key="new" name="sheet" :item="null" :close="close" :choose="choose" />
-    <slot v-else-if="chosen" :key="chosen.id" name="sheet" :item="chosen" :close="close" :choose="choose" />
+    <slot v-if="making" name="sheet" :item="null" :close="close" :choose="choose" />
+    <slot v-else-if="chosen" name="sheet" :item="chosen" :close="close" :choose="choose" />
   </div>
 </template>
 

@@ -181,6 +181,17 @@ useKeys({
         <span v-if="test.at === ''" class="mono now-word">now</span>
         <button v-else type="button" class="back" @click="((test.at = ''), test.run())">now</button>
       </span>
+      <label for="test-keys">pressing</label>
+      <input
+        id="test-keys"
+        v-model="test.keys"
+        class="mono keys"
+        maxlength="50"
+        autocomplete="off"
+        placeholder="no key"
+        @change="test.run"
+      />
+      <span v-if="test.draft" class="label">using the draft</span>
       <div class="short">
         <RopeShort v-if="test.answer && !test.open" :steps="steps" what-if captions ground="var(--bar)" />
       </div>
@@ -260,6 +271,9 @@ useKeys({
 }
 .to::-webkit-calendar-picker-indicator {
   display: none !important;
+}
+.keys {
+  width: 56px;
 }
 .label {
   color: #b4c0bc;

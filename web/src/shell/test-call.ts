@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
-import { ref } from 'vue';
+import { ref, shallowRef } from 'vue';
+import type { PlanDocument } from '@night-bell/core/plan/document';
 import { instantOf } from '../kit/time.ts';
 import { useSession } from './session.ts';
 import { api, ApiProblem, ask, type TestCallAnswer } from '../api/client.ts';
@@ -11,6 +12,10 @@ export const useTestCall = defineStore('test-call', () => {
   const from = ref('+1 360 555 0117');
   /** Empty for now; else a date and time on the company's clock. */
   const at = ref('');
+  /** Keys the caller presses, in order. */
+  const keys = ref('');
+  /** A plan that is being built: the number leads there, for this call only. */
+  const draft = shallowRef<{ name: string; document: PlanDocument } | null>(null);
   const open = ref(false);
   const answer = ref<TestCallAnswer | null>(null);
   const fault = ref('');
@@ -26,9 +31,11 @@ export const useTestCall = defineStore('test-call', () => {
       const body = {
         to: to.value,
         from: from.value,
+        keys: keys.value,
+        draft: draft.value === null || draft.value.document.start === null ? null : draft.value.document,
         at: at.value === '' ? null : new Date(instantOf(at.value, session.timeZone)).toISOString(),
       };
-      const came = await ask(api.POST('/api/test-calls', { body }));
+      const came = await ask(api.POST('/api/test-calls', { body: body as never }));
       if (turn === asked) answer.value = came;
     } catch (error) {
       if (turn !== asked) return;
@@ -46,5 +53,5 @@ export const useTestCall = defineStore('test-call', () => {
     void run();
   }
 
-  return { to, from, at, open, answer, fault, running, run, show };
+  return { to, from, at, keys, draft, open, answer, fault, running, run, show };
 });

@@ -74,6 +74,7 @@ const kindWords = {
   room: 'room',
   fax: 'fax',
   number: 'number',
+  plan: 'plan',
   end: '',
 };
 /** Whose people may dial out with it. */

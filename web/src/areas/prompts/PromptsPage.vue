@@ -50,7 +50,7 @@ const length = (seconds: number) => `${Math.floor(seconds / 60)}:${String(second
     <template #cell-uses="{ row }">{{ row.uses || '' }}</template>
     <template #cell-state="{ row }"><StatePennant :state="promptState(row)" /></template>
     <template #sheet="{ item, close, choose }">
-      <PromptSheet :item="item" @close="close()" @made="choose" />
+      <PromptSheet :key="item?.id ?? 'new'" :item="item" @close="close()" @made="choose" />
     </template>
   </ItemPage>
 </template>

@@ -1,0 +1,97 @@
+import { DateTime } from 'luxon';
+import type { Knex } from 'knex';
+import { objectSchema } from '@night-bell/core/contracts/item';
+import { openingHours } from '@night-bell/core/contracts/opening-hours';
+import { plans } from '@night-bell/core/contracts/plans';
+import { prompts } from '@night-bell/core/contracts/prompts';
+import type { Range } from '@night-bell/core/hours/opening-hours';
+import { minuteOf } from '@night-bell/core/hours/ranges';
+import type { StepKindName } from '@night-bell/core/model/plan';
+import { stepKinds } from '@night-bell/core/plan/registry';
+import { hoursItem } from '../areas/hours/store.ts';
+import { planItem, publishPlan } from '../areas/plans/store.ts';
+import { promptItem, publishPrompt } from '../areas/prompts/store.ts';
+import { authorOf } from '../spine/items.ts';
+import { checked, itemCalled } from './by-name.ts';
+
+/** Opening hours, prompts and answering plans, as the demo writes them: items by their names, years left open. */
+export interface DemoAnswering {
+  hours: {
+    name: string;
+    zone: string;
+    week: string[];
+    days: [monthDay: string, name: string, ranges: string][];
+  }[];
+  prompts: { name: string; kind: string; words: string; unpublished?: true }[];
+  plans: { name: string; start: string; draft?: true; steps: Record<string, DemoStep> }[];
+}
+
+interface DemoStep {
+  kind: StepKindName;
+  to: Record<string, string>;
+  keys?: [key: string, label: string][];
+  [field: string]: unknown;
+}
+
+export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering): Promise<void> {
+  const author = authorOf(null);
+  for (const { name, zone, week, days } of demo.hours) {
+    const draft = {
+      ...{ name, zone, weekly: week.map(rangesOf) },
+      days: days.map(([monthDay, called, ranges]) => ({
+        ...{ date: comingDate(monthDay, zone), name: called, holiday: true, ranges: rangesOf(ranges) },
+      })),
+    };
+    await hoursItem.create(trx, checked(objectSchema(openingHours.draft).validate(draft)), author);
+  }
+  for (const { name, kind, words, unpublished } of demo.prompts) {
+    const draft = { name, kind, words, language: 'en' };
+    const id = await promptItem.create(trx, checked(objectSchema(prompts.draft).validate(draft)), author);
+    if (unpublished !== true) await publishPrompt(trx, id, 1, author);
+  }
+  for (const { name, start, draft, steps } of demo.plans) {
+    const named: Record<string, object> = {};
+    for (const [stepId, { kind, to, ...config }] of Object.entries(steps))
+      named[stepId] = { kind, config: await configOf(trx, kind, config), exits: to };
+    const document = { start, steps: named };
+    const id = await planItem.create(
+      trx,
+      checked(objectSchema(plans.draft).validate({ name, document })),
+      author,
+    );
+    if (draft !== true) await publishPlan(trx, id, 1, author);
+  }
+}
+
+/** The fields of a kind, with items found by their names; what is left out is as it comes from the shelf. */
+async function configOf(trx: Knex, kind: StepKindName, given: Record<string, unknown>): Promise<object> {
+  const config: Record<string, unknown> = { ...stepKinds[kind].fresh };
+  for (const [name, field] of Object.entries(stepKinds[kind].fields)) {
+    const value = given[name];
+    if (value === undefined || value === null) continue;
+    if (field.type === 'item') config[name] = await itemCalled(trx, [field.of], String(value));
+    else if (field.type === 'keys')
+      config[name] = (value as [string, string][]).map(([key, label]) => ({ key, label }));
+    else config[name] = value;
+  }
+  return config;
+}
+
+/** '09:00-12:00 13:00-17:00'; nothing for closed. */
+function rangesOf(text: string): Range[] {
+  return text
+    .split(' ')
+    .filter(Boolean)
+    .map((range) => {
+      const [from = '', to = ''] = range.split('-');
+      return [minuteOf(from)!, minuteOf(to)!] as const;
+    });
+}
+
+/** The date of that day within the year around now: two months back at the earliest. */
+function comingDate(monthDay: string, zone: string): string {
+  const since = DateTime.now().setZone(zone).minus({ months: 2 });
+  const [month = 1, day = 1] = monthDay.split('-').map(Number);
+  const thisYear = DateTime.fromObject({ year: since.year, month, day }, { zone });
+  return (thisYear < since ? thisYear.plus({ years: 1 }) : thisYear).toISODate()!;
+}

@@ -1,0 +1,4 @@
+<script setup lang="ts">
+defineProps<{ id?: string }>();
+</script>
+<template><p></p></template>

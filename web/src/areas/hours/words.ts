@@ -1,0 +1,37 @@
+import type { HoursDraft, HoursView, OpeningHoursContract } from '@night-bell/core/contracts/opening-hours';
+import { clockText } from '@night-bell/core/hours/ranges';
+import type { Range } from '@night-bell/core/hours/opening-hours';
+import { itemApi } from '../../api/items.ts';
+import { type ItemArea, showPlain } from '../../kit/item-area.ts';
+
+export const hoursApi = itemApi<OpeningHoursContract>('hours', '/api/opening-hours');
+
+export const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
+export const longDayNames = [
+  ...(['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const),
+] as const;
+
+export const rangeText = ([from, to]: Range) => `${clockText(from)} to ${clockText(to)}`;
+export const rangesText = (ranges: readonly Range[]) =>
+  ranges.length === 0 ? 'closed' : ranges.map(rangeText).join(', ');
+
+function weekText(weekly: HoursDraft['weekly']): string {
+  return weekly.map((ranges, day) => `${dayNames[day]} ${rangesText(ranges)}`).join('; ');
+}
+
+export const hoursArea: ItemArea<HoursDraft, HoursView> = {
+  api: hoursApi,
+  page: '/hours',
+  title: 'Opening hours',
+  one: 'set',
+  second: 'When a place is open',
+  fresh: () => ({ name: '', zone: '', weekly: [[], [], [], [], [], [], []], days: [] }),
+  draftOf: ({ name, zone, weekly, days }) => ({ name, zone, weekly, days }),
+  words: { name: 'Name', zone: 'Time zone', weekly: 'Every week', days: 'Unusual days' },
+  show: (field, value) => {
+    if (field === 'weekly') return weekText(value as HoursDraft['weekly']);
+    if (field === 'days') return `${(value as HoursDraft['days']).length} days`;
+    return showPlain(value);
+  },
+  unused: 'No plan asks these hours yet.',
+};

@@ -1,0 +1,352 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import type { PlanView } from '@night-bell/core/contracts/plans';
+import { checkPlan } from '@night-bell/core/plan/check';
+import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
+import { stepKinds } from '@night-bell/core/plan/registry';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { ApiProblem } from '../../api/client.ts';
+import { send } from '../../api/items.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import KeyCap from '../../kit/KeyCap.vue';
+import PageHead from '../../kit/PageHead.vue';
+import Shape from '../../kit/Shape.vue';
+import StatePennant from '../../kit/StatePennant.vue';
+import { useClock } from '../../kit/time.ts';
+import { useCollection } from '../../shell/collection.ts';
+import { useKeys } from '../../shell/keys.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSession } from '../../shell/session.ts';
+import { useTestCall } from '../../shell/test-call.ts';
+import { usePlanEditing } from './plan-editing.ts';
+import { usePlanNames } from './plan-names.ts';
+import PlanList from './PlanList.vue';
+import StepSheet from './StepSheet.vue';
+import { planApi, planState, shelf, stepCount } from './words.ts';
+
+/** One plan: its steps as a list, the chosen one beside, and what callers meet once it is published. */
+const props = defineProps<{ plan: PlanView }>();
+const { put, readAgain } = useCollection(planApi);
+const session = useSession();
+const notices = useNotices();
+const test = useTestCall();
+const { moment } = useClock();
+const names = usePlanNames();
+const editing = usePlanEditing(props.plan.document);
+const { document, chosen } = editing;
+/** The version of the plan that these steps stand on. */
+const version = ref(props.plan.version);
+const saving = ref(false);
+const conflict = ref<{ by: string; current: PlanView } | null>(null);
+const versions = ref<{ version: number; at: number; by: string | null; document: PlanDocument }[]>([]);
+const beside = ref<number | null>(null);
+const shelfOpen = ref(false);
+
+const stored = computed(() => JSON.stringify(props.plan.document));
+const changed = computed(() => JSON.stringify(document.value) !== stored.value);
+const readonly = computed(() => !session.mayEdit || props.plan.retired);
+const numbers = computed(() => {
+  const found = new Map<string, string>();
+  for (const line of editing.lines.value) if (line.kind === 'step') found.set(line.stepId, line.number);
+  return found;
+});
+const numberOf = (stepId: string) => numbers.value.get(stepId) ?? '?';
+const findings = computed(() => {
+  // Before the lists are there everything would be missing.
+  if (!names.isRead()) return [];
+  return checkPlan(compiledPlan(props.plan.id, 0, document.value), names);
+});
+const faults = computed(() => findings.value.filter(({ grade }) => grade === 'fault'));
+const stands = computed(() =>
+  changed.value ? 'changed' : planState({ ...props.plan, document: document.value }),
+);
+const sentence = computed(() => {
+  const { published, numbers: held } = props.plan;
+  const where =
+    held.length === 0 ? 'no number leads here' : held.map(({ e164 }) => formatNumber(e164)).join(', ');
+  const since =
+    published === null ? 'never published' : `version ${published.version} since ${moment(published.at)}`;
+  return `${stepCount(Object.keys(document.value.steps).length)}, ${since}; ${where}`;
+});
+
+// Somebody else saved: taken over when nothing is at stake here, else said.
+watch(
+  () => props.plan.version,
+  (now) => {
+    if (now === version.value) return;
+    if (!changed.value || saving.value) {
+      version.value = now;
+      if (JSON.stringify(document.value) !== stored.value) editing.restart(props.plan.document);
+    }
+  },
+);
+watch(
+  () => props.plan.published?.version,
+  async () => {
+    versions.value = await send<typeof versions.value>('GET', `/api/plans/${props.plan.id}/versions`).catch(
+      () => [],
+    );
+  },
+  { immediate: true },
+);
+
+/** The test call follows the draft, whatever is saved. */
+watch(
+  document,
+  (draft) => {
+    test.draft = { name: props.plan.name, document: draft };
+    void test.run();
+  },
+  { immediate: true },
+);
+onBeforeUnmount(() => {
+  test.draft = null;
+  void test.run();
+});
+
+async function save(): Promise<boolean> {
+  if (!changed.value) return true;
+  saving.value = true;
+  try {
+    const saved = await planApi.change(props.plan.id, version.value, {
+      name: props.plan.name,
+      document: document.value,
+    });
+    version.value = saved.version;
+    put(saved);
+    conflict.value = null;
+    return true;
+  } catch (error) {
+    if (error instanceof ApiProblem && error.code === 'changedMeanwhile' && error.body?.current != null)
+      conflict.value = { by: error.body.by ?? 'Somebody else', current: error.body.current as PlanView };
+    else notices.fail(error);
+    return false;
+  } finally {
+    saving.value = false;
+  }
+}
+
+async function publish(): Promise<void> {
+  if (faults.value.length > 0 || !(await save())) return;
+  saving.value = true;
+  try {
+    const live = await planApi.publish(props.plan.id, version.value);
+    version.value = live.version;
+    put(live);
+    notices.say(`Callers meet version ${live.published!.version} of ${live.name} from now on.`);
+  } catch (error) {
+    notices.fail(error);
+  } finally {
+    saving.value = false;
+  }
+}
+
+/** Mine over theirs, knowingly; or theirs, with mine to be brought back by undo. */
+async function mine(): Promise<void> {
+  version.value = conflict.value!.current.version;
+  if (await save()) notices.say('Your steps are saved over theirs. Theirs stand in the history.');
+}
+async function theirs(): Promise<void> {
+  const { current } = conflict.value!;
+  version.value = current.version;
+  conflict.value = null;
+  await readAgain(current.id);
+  editing.become(current.document);
+}
+
+function bringBack(): void {
+  const found = versions.value.find((each) => each.version === beside.value);
+  if (found === undefined) return;
+  editing.become(found.document);
+  notices.say(`The steps are those of version ${found.version} again. Publish to have callers meet them.`);
+}
+const besideSteps = computed(
+  () => versions.value.find((each) => each.version === beside.value)?.document.steps ?? null,
+);
+const gone = computed(() =>
+  Object.entries(besideSteps.value ?? {})
+    .filter(([id]) => !(id in document.value.steps))
+    .map(([id, step]) => ({ id, words: stepKinds[step.kind].describe(step.config as never, names.nameOf) })),
+);
+const versionItems = computed(() => [
+  { value: null, title: 'the draft alone' },
+  ...versions.value.map(({ version: number, at, by }) => ({
+    value: number,
+    title: `version ${number}, ${moment(at)}${by === null ? '' : `, ${by}`}`,
+  })),
+]);
+
+function nextFinding(): void {
+  const at = findings.value.findIndex(({ stepId }) => stepId === chosen.value);
+  const next = findings.value[(at + 1) % Math.max(1, findings.value.length)];
+  if (next !== undefined && next.stepId in document.value.steps) chosen.value = next.stepId;
+}
+useKeys({
+  n: () => (shelfOpen.value = !readonly.value),
+  f: nextFinding,
+  'mod+z': () => editing.undo(),
+  'mod+y': () => editing.redo(),
+  'mod+s': () => void save(),
+  'mod+c': () => chosen.value !== null && editing.copy(chosen.value),
+  'mod+x': () => {
+    if (chosen.value === null || readonly.value) return;
+    editing.copy(chosen.value);
+    editing.takeOut(chosen.value);
+  },
+  'mod+v': () => !readonly.value && editing.paste(),
+});
+</script>
+
+<template>
+  <PageHead :title="plan.name" :sentence="sentence">
+    <template #state><StatePennant :state="stands" /></template>
+    <span v-if="faults.length > 0" class="fault-text stop"
+      ><Shape name="fault" />
+      {{ faults.length === 1 ? '1 fault stops' : `${faults.length} faults stop` }} publishing</span
+    >
+    <template v-if="!readonly">
+      <v-btn v-if="changed" :loading="saving" @click="save">Save draft</v-btn>
+      <v-btn
+        variant="flat"
+        color="primary"
+        :loading="saving"
+        :disabled="faults.length > 0 || stands === 'published'"
+        @click="publish"
+        >Publish</v-btn
+      >
+    </template>
+  </PageHead>
+  <div v-if="conflict" class="conflict" role="alert">
+    <span
+      ><Shape name="fault" /> {{ conflict.by }} changed this plan while you were at it. Nothing is lost.</span
+    >
+    <v-btn size="small" @click="mine">Save mine over theirs</v-btn>
+    <v-btn size="small" @click="theirs">Take theirs, undo brings mine back</v-btn>
+  </div>
+  <div class="tools">
+    <v-menu v-model="shelfOpen">
+      <template #activator="{ props: menu }">
+        <v-btn v-if="!readonly" v-bind="menu"
+          >{{ chosen === null ? 'Add step' : 'Add step after' }}<KeyCap>N</KeyCap></v-btn
+        >
+      </template>
+      <v-list>
+        <v-list-item
+          v-for="kind in shelf"
+          :key="kind"
+          :title="stepKinds[kind].word"
+          @click="editing.add(kind)"
+        />
+      </v-list>
+    </v-menu>
+    <span class="second small">Move <KeyCap>Alt</KeyCap><KeyCap>↑</KeyCap><KeyCap>↓</KeyCap></span>
+    <button type="button" class="link" :disabled="!editing.canUndo.value" @click="editing.undo">Undo</button>
+    <button type="button" class="link" :disabled="!editing.canRedo.value" @click="editing.redo">Redo</button>
+    <button
+      v-if="!readonly"
+      type="button"
+      class="link"
+      :disabled="!editing.canPaste.value"
+      @click="editing.paste"
+    >
+      Paste
+    </button>
+    <span class="space"></span>
+    <template v-if="versions.length > 0">
+      <label class="second small" for="plan-beside">Draft beside</label>
+      <v-select id="plan-beside" v-model="beside" :items="versionItems" class="versions" />
+      <v-btn v-if="beside !== null && !readonly" size="small" @click="bringBack">Bring it back</v-btn>
+    </template>
+  </div>
+  <div class="split">
+    <EmptyLine
+      v-if="document.start === null && editing.lines.value.length === 0"
+      text="No steps yet. What does a caller meet first: a greeting, the hours, somebody’s phone?"
+    >
+      <v-btn
+        v-for="kind in ['say', 'hours', 'ring', 'keys'] as const"
+        :key="kind"
+        @click="editing.add(kind)"
+        >{{ stepKinds[kind].word }}</v-btn
+      >
+    </EmptyLine>
+    <div v-else class="list">
+      <PlanList
+        :editing="editing"
+        :names="names"
+        :findings="findings"
+        :number-of="numberOf"
+        :readonly="readonly"
+        :beside="besideSteps"
+      />
+      <p v-for="each in gone" :key="each.id" class="gone small">
+        <s>{{ each.words }}</s> taken out since
+      </p>
+    </div>
+    <StepSheet
+      v-if="chosen !== null && chosen in document.steps"
+      :step-id="chosen"
+      :editing="editing"
+      :names="names"
+      :findings="findings.filter(({ stepId }) => stepId === chosen)"
+      :number-of="numberOf"
+      :readonly="readonly"
+    />
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+}
+.list {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.tools {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--rule);
+  flex: none;
+}
+.space {
+  flex: 1;
+}
+.versions {
+  flex: 0 0 230px;
+}
+.stop {
+  align-self: center;
+  white-space: nowrap;
+}
+.conflict {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  background: var(--wash);
+  padding: 8px 20px;
+  flex: none;
+}
+.gone {
+  color: var(--plum);
+  padding: 4px 20px;
+}
+.link {
+  border: 0;
+  background: none;
+  color: var(--brass);
+  text-decoration: underline;
+  cursor: pointer;
+}
+.link:disabled {
+  color: var(--ink2);
+  text-decoration: none;
+  cursor: default;
+}
+</style>

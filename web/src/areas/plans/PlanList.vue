@@ -1,0 +1,311 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useId, watch } from 'vue';
+import type { PlanFinding } from '@night-bell/core/plan/check';
+import type { OutlineLine } from '@night-bell/core/plan/outline';
+import { stepKinds } from '@night-bell/core/plan/registry';
+import RopeDefs from '../../kit/rope/RopeDefs.vue';
+import Shape from '../../kit/Shape.vue';
+import PlanMark from './PlanMark.vue';
+import type { PlanEditing } from './plan-editing.ts';
+import type { PlanNames } from './plan-names.ts';
+import { findingWords, stepCount } from './words.ts';
+
+/**
+ * A plan as a list on its rope: a step a row, branches below their step, folded or not. Arrows move and fold, with Alt
+ * they move the step.
+ */
+const props = defineProps<{
+  editing: PlanEditing;
+  names: PlanNames;
+  findings: PlanFinding[];
+  numberOf: (stepId: string) => string;
+  readonly: boolean;
+  /** How the steps were in the version beside, by id; what differs is marked. */
+  beside: Readonly<Record<string, unknown>> | null;
+}>();
+const id = useId();
+const folded = ref<ReadonlySet<string>>(new Set());
+const body = ref<HTMLElement | null>(null);
+const says = ref('');
+
+const branchKey = (line: { stepId: string; exit: string }) => `${line.stepId} ${line.exit}`;
+/** Ways that lead nowhere and need not are not worth a line. */
+const worthALine = (line: OutlineLine) => line.kind !== 'open' || line.needed;
+
+const visible = computed(() => {
+  const shown: OutlineLine[] = [];
+  let hiddenBelow: number | null = null;
+  for (const line of props.editing.lines.value) {
+    if (hiddenBelow !== null && line.depth > hiddenBelow) continue;
+    hiddenBelow = null;
+    if (!worthALine(line)) continue;
+    shown.push(line);
+    if (line.kind === 'branch' && folded.value.has(branchKey(line))) hiddenBelow = line.depth;
+  }
+  return shown;
+});
+const steps = computed(() => visible.value.filter((line) => line.kind === 'step'));
+const document = props.editing.document;
+const describe = (stepId: string) => {
+  const step = document.value.steps[stepId]!;
+  return stepKinds[step.kind].describe(step.config as never, props.names.nameOf);
+};
+const findingsOf = (stepId: string) => props.findings.filter((finding) => finding.stepId === stepId);
+function difference(stepId: string): string {
+  if (props.beside === null) return '';
+  const before = props.beside[stepId];
+  if (before === undefined) return 'added';
+  return JSON.stringify(before) === JSON.stringify(document.value.steps[stepId]) ? '' : 'changed';
+}
+
+function fold(line: { stepId: string; exit: string }): void {
+  const key = branchKey(line);
+  const next = new Set(folded.value);
+  if (!next.delete(key)) next.add(key);
+  folded.value = next;
+}
+
+/** Branches of the chosen step, all folded or all unfolded. */
+function foldAll(stepId: string, away: boolean): void {
+  const next = new Set(folded.value);
+  for (const line of props.editing.lines.value) {
+    if (line.kind !== 'branch' || line.stepId !== stepId) continue;
+    if (away) next.add(branchKey(line));
+    else next.delete(branchKey(line));
+  }
+  folded.value = next;
+}
+
+function step(by: number): void {
+  const at = steps.value.findIndex((line) => line.stepId === props.editing.chosen.value);
+  const next = steps.value[Math.min(steps.value.length - 1, Math.max(0, at + by))];
+  if (next !== undefined) props.editing.choose(next.stepId);
+}
+
+function onKey(event: KeyboardEvent): void {
+  const chosen = props.editing.chosen.value;
+  const { key, altKey, ctrlKey, metaKey } = event;
+  if (ctrlKey || metaKey) return;
+  if (altKey && (key === 'ArrowUp' || key === 'ArrowDown') && chosen !== null && !props.readonly) {
+    const moved = props.editing.moveBy(chosen, key === 'ArrowUp' ? -1 : 1);
+    says.value = moved ? `Now step ${props.numberOf(chosen)}.` : 'This step cannot go there.';
+  } else if (altKey) return;
+  else if (key === 'ArrowDown') step(1);
+  else if (key === 'ArrowUp') step(-1);
+  else if (key === 'Home') step(-Infinity);
+  else if (key === 'End') step(Infinity);
+  else if (key === 'ArrowRight' && chosen !== null) foldAll(chosen, false);
+  else if (key === 'ArrowLeft' && chosen !== null) foldAll(chosen, true);
+  else if (key === 'Delete' && chosen !== null && !props.readonly) props.editing.takeOut(chosen);
+  else return;
+  event.preventDefault();
+}
+
+watch(props.editing.chosen, async (stepId) => {
+  await nextTick();
+  body.value?.querySelector(`[data-step="${stepId}"]`)?.scrollIntoView({ block: 'nearest' });
+});
+const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : line.depth + 1) * 28}px`;
+</script>
+
+<template>
+  <div
+    ref="body"
+    class="plan-list"
+    role="tree"
+    tabindex="0"
+    aria-label="Steps of this plan"
+    :aria-activedescendant="editing.chosen.value === null ? undefined : `${id}-${editing.chosen.value}`"
+    @keydown="onKey"
+  >
+    <svg width="0" height="0" class="defs" aria-hidden="true"><RopeDefs :id="id" what-if /></svg>
+    <div class="head">
+      <span class="number"></span>
+      <span class="lane"></span>
+      <span>Step</span>
+      <span>Findings, with their fix</span>
+    </div>
+    <template
+      v-for="line in visible"
+      :key="line.kind === 'step' ? line.stepId : `${line.kind} ${branchKey(line)}`"
+    >
+      <div
+        v-if="line.kind === 'step'"
+        :id="`${id}-${line.stepId}`"
+        class="row step"
+        :class="{ chosen: editing.chosen.value === line.stepId }"
+        role="treeitem"
+        :aria-level="line.depth + 1"
+        :aria-selected="editing.chosen.value === line.stepId"
+        :data-step="line.stepId"
+        @click="editing.choose(line.stepId)"
+      >
+        <span class="number mono">{{ line.number }}</span>
+        <span class="lane" :style="{ marginLeft: indent(line) }">
+          <PlanMark
+            :kind="document.steps[line.stepId]!.kind"
+            :rope="id"
+            :last="stepKinds[document.steps[line.stepId]!.kind].main === null"
+          />
+        </span>
+        <span class="words">
+          <b>{{ stepKinds[document.steps[line.stepId]!.kind].word }}</b>
+          <span v-if="difference(line.stepId)" class="plum">{{ difference(line.stepId) }}</span>
+          <span class="second about">{{ describe(line.stepId) }}</span>
+        </span>
+        <span class="findings">
+          <span
+            v-for="(finding, index) in findingsOf(line.stepId).slice(0, 2)"
+            :key="index"
+            :class="finding.grade === 'fault' ? 'fault-text' : 'second'"
+          >
+            <Shape :name="finding.grade === 'fault' ? 'fault' : 'missing'" />
+            {{ findingWords(finding, names.nameOf, numberOf) }}
+          </span>
+        </span>
+      </div>
+      <div
+        v-else
+        class="row way"
+        role="treeitem"
+        :aria-level="line.depth + 2"
+        @click="editing.choose(line.stepId)"
+      >
+        <span class="number"></span>
+        <span class="lane" :style="{ marginLeft: indent(line) }"
+          ><span class="strand" :class="line.kind"
+        /></span>
+        <span class="words">
+          <template v-if="line.kind === 'branch'">
+            {{ line.label }}: <span class="second">{{ stepCount(line.steps) }}</span>
+            <button
+              type="button"
+              class="link"
+              :aria-expanded="!folded.has(branchKey(line))"
+              @click.stop="fold(line)"
+            >
+              {{ folded.has(branchKey(line)) ? 'Unfold' : 'Fold' }}
+            </button>
+          </template>
+          <template v-else-if="line.kind === 'goesTo'">
+            {{ line.label }}:
+            <button type="button" class="link" @click.stop="editing.choose(line.target)">
+              goes to {{ numberOf(line.target) }}
+            </button>
+          </template>
+          <template v-else
+            ><span class="fault-text">{{ line.label }}: leads nowhere</span></template
+          >
+        </span>
+      </div>
+    </template>
+    <p class="sr-only" role="status" aria-live="polite">{{ says }}</p>
+  </div>
+</template>
+
+<style scoped>
+.plan-list {
+  flex: 1;
+  overflow: auto;
+  min-width: 0;
+  outline-offset: -2px;
+}
+.defs {
+  position: absolute;
+}
+.head,
+.row {
+  display: grid;
+  grid-template-columns: 56px auto minmax(0, 1fr) minmax(0, 300px);
+  align-items: stretch;
+  border-bottom: 1px solid var(--rule);
+}
+.head {
+  font-size: 12px;
+  font-weight: 600;
+  height: 28px;
+  align-items: center;
+  border-bottom-color: var(--rule2);
+  position: sticky;
+  top: 0;
+  background: var(--page);
+  z-index: 1;
+}
+.step {
+  min-height: 48px;
+  cursor: default;
+}
+.way {
+  min-height: 30px;
+}
+.chosen {
+  background: var(--sel);
+}
+.number {
+  text-align: right;
+  padding: 6px 10px 0 0;
+  border-right: 3px double var(--margin);
+  font-size: 12px;
+  overflow-wrap: anywhere;
+}
+.lane {
+  width: 56px;
+  position: relative;
+}
+.words {
+  padding: 6px 8px;
+  min-width: 0;
+}
+.about {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.findings {
+  padding: 6px 12px 6px 8px;
+  font-size: 12px;
+  line-height: 16px;
+}
+.findings > span {
+  display: block;
+}
+.plum {
+  color: var(--plum);
+  margin-left: 6px;
+}
+.strand {
+  position: absolute;
+  left: -1px;
+  top: -10px;
+  width: 26px;
+  height: 26px;
+  border-left: 3px solid var(--wi-d);
+  border-bottom: 3px solid var(--wi-d);
+  border-bottom-left-radius: 12px;
+  opacity: 0.75;
+}
+.strand.goesTo,
+.strand.open {
+  border-width: 0 0 1.4px 1.4px;
+  border-style: dashed;
+}
+.strand.open {
+  border-color: var(--oxide);
+}
+.link {
+  border: 0;
+  background: none;
+  color: var(--brass);
+  text-decoration: underline;
+  cursor: pointer;
+  padding: 0;
+}
+.sr-only {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+</style>

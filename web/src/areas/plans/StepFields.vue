@@ -1,0 +1,219 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { CompiledStep, KeyChoice } from '@night-bell/core/model/plan';
+import { dialKeys, type Field, type ItemKind } from '@night-bell/core/plan/fields';
+import { stepKinds } from '@night-bell/core/plan/registry';
+import { ApiProblem } from '../../api/client.ts';
+import LedgerField from '../../kit/LedgerField.vue';
+import { promptApi } from '../prompts/words.ts';
+import type { PlanNames } from './plan-names.ts';
+
+/** The settings of one step, asked for as its kind describes them. */
+const props = defineProps<{ step: CompiledStep; names: PlanNames; readonly: boolean }>();
+const emit = defineEmits<{ set: [config: CompiledStep['config']] }>();
+
+const fields = computed(() => Object.entries(stepKinds[props.step.kind].fields));
+const value = <T,>(name: string) => props.step.config[name] as T;
+const numberIn = (name: string) => value<number | null>(name);
+const keyIn = (name: string) => value<string | null>(name);
+const set = (name: string, to: unknown) => emit('set', { ...props.step.config, [name]: to });
+const keyItems = [{ value: null, title: 'none' }, ...dialKeys.map((key) => ({ value: key, title: key }))];
+
+/** Numbers out of bounds stay what they were until they are right. */
+function number(name: string, field: Field & { type: 'whole' | 'seconds' }, typed: string): void {
+  const read = typed.trim() === '' ? null : Number(typed);
+  if (read === null) {
+    if (field.type === 'seconds') set(name, null);
+    return;
+  }
+  if (Number.isInteger(read) && read >= field.least && read <= field.most) set(name, read);
+}
+
+function addKey(name: string): void {
+  const keys = value<readonly KeyChoice[]>(name);
+  const free = dialKeys.find((key) => !keys.some((each) => each.key === key));
+  if (free !== undefined) set(name, [...keys, { key: free, label: '' }]);
+}
+const changeKey = (name: string, index: number, change: Partial<KeyChoice>) =>
+  set(name, value<readonly KeyChoice[]>(name).map((each, i) => (i === index ? { ...each, ...change } : each)));
+const dropKey = (name: string, index: number) =>
+  set(name, value<readonly KeyChoice[]>(name).filter((_, i) => i !== index));
+const freeKeys = (name: string, own: string) =>
+  dialKeys.filter((key) => key === own || !value<readonly KeyChoice[]>(name).some((each) => each.key === key));
+
+/** A prompt made on the spot: its words are heard as soon as they are saved. */
+const making = ref<string | null>(null);
+const promptName = ref('');
+const promptWords = ref('');
+const promptFault = ref('');
+function beginPrompt(name: string): void {
+  making.value = name;
+  promptName.value = '';
+  promptWords.value = '';
+  promptFault.value = '';
+}
+async function makePrompt(): Promise<void> {
+  const field = making.value;
+  if (field === null) return;
+  promptFault.value = '';
+  const kind = props.step.kind === 'keys' ? 'menu' : 'announcement';
+  try {
+    const made = await promptApi.create({ name: promptName.value, kind, language: 'en', words: promptWords.value });
+    const heard = promptWords.value.trim() === '' ? made : await promptApi.publish(made.id, made.version);
+    props.names.prompts.put(heard);
+    set(field, made.id);
+    making.value = null;
+  } catch (error) {
+    promptFault.value = error instanceof ApiProblem ? Object.values(error.faults)[0] ?? error.detail : 'That did not work.';
+  }
+}
+const wordsOf = (id: string) => props.names.words(id) ?? '';
+const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null);
+</script>
+
+<template>
+  <template v-for="[name, field] in fields" :key="name">
+    <LedgerField v-if="field.type === 'item'" :label="field.label" :for="`step-${name}`">
+      <v-autocomplete
+        :id="`step-${name}`"
+        :model-value="value<string>(name) || null"
+        :items="names.choices(field.of)"
+        :readonly="readonly"
+        placeholder="Choose"
+        @update:model-value="set(name, $event ?? '')"
+      />
+      <p v-if="field.of === 'prompt' && wordsOf(value<string>(name)) !== ''" class="small second">
+        “{{ wordsOf(value<string>(name)) }}”
+      </p>
+      <button
+        v-if="title(field.of) && !readonly && making !== name"
+        type="button"
+        class="link"
+        @click="beginPrompt(name)"
+      >
+        {{ title(field.of) }}
+      </button>
+      <div v-if="making === name" class="made">
+        <v-text-field v-model="promptName" aria-label="Name of the new prompt" placeholder="Name" autofocus />
+        <v-textarea
+          v-model="promptWords"
+          aria-label="Words of the new prompt"
+          placeholder="What callers hear"
+          rows="3"
+          auto-grow
+        />
+        <p v-if="promptFault" class="fault-text small" role="alert">{{ promptFault }}</p>
+        <div class="row">
+          <v-btn size="small" @click="makePrompt">Make it</v-btn>
+          <v-btn size="small" @click="making = null">Leave it</v-btn>
+        </div>
+      </div>
+    </LedgerField>
+    <LedgerField
+      v-else-if="field.type === 'whole' || field.type === 'seconds'"
+      :label="field.label"
+      :for="`step-${name}`"
+      :hint="
+        field.type === 'seconds'
+          ? `${field.least} to ${field.most}; empty for ${field.otherwise}`
+          : `${field.least} to ${field.most}`
+      "
+    >
+      <input
+        :id="`step-${name}`"
+        type="number"
+        class="mono number"
+        :min="field.least"
+        :max="field.most"
+        :value="numberIn(name)"
+        :readonly="readonly"
+        @change="number(name, field, ($event.target as HTMLInputElement).value)"
+      />
+    </LedgerField>
+    <LedgerField v-else-if="field.type === 'key'" :label="field.label" :for="`step-${name}`">
+      <v-select
+        :id="`step-${name}`"
+        :model-value="keyIn(name)"
+        :items="keyItems"
+        :readonly="readonly"
+        class="short"
+        @update:model-value="set(name, $event)"
+      />
+    </LedgerField>
+    <LedgerField v-else :label="field.label">
+      <ul class="keys">
+        <li v-for="(each, index) in value<readonly KeyChoice[]>(name)" :key="each.key">
+          <select
+            class="mono"
+            :value="each.key"
+            :aria-label="`Key ${index + 1}`"
+            :disabled="readonly"
+            @change="changeKey(name, index, { key: ($event.target as HTMLSelectElement).value })"
+          >
+            <option v-for="key in freeKeys(name, each.key)" :key="key">{{ key }}</option>
+          </select>
+          <input
+            :value="each.label"
+            :aria-label="`What key ${each.key} is for`"
+            placeholder="what for"
+            maxlength="60"
+            :readonly="readonly"
+            @change="changeKey(name, index, { label: ($event.target as HTMLInputElement).value })"
+          />
+          <button v-if="!readonly" type="button" :aria-label="`Take key ${each.key} out`" @click="dropKey(name, index)">
+            ×
+          </button>
+        </li>
+      </ul>
+      <button v-if="!readonly" type="button" class="link" @click="addKey(name)">Add a key</button>
+    </LedgerField>
+  </template>
+</template>
+
+<style scoped>
+.number {
+  width: 64px;
+}
+input,
+select {
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: var(--ink);
+  height: 26px;
+  padding: 0 2px;
+}
+.short {
+  max-width: 90px;
+}
+.keys li {
+  display: flex;
+  gap: 8px;
+  margin-bottom: 4px;
+}
+.keys input {
+  flex: 1;
+  min-width: 0;
+}
+.keys button,
+.link {
+  border: 0;
+  background: none;
+  color: var(--brass);
+  cursor: pointer;
+  padding: 2px 0;
+}
+.link {
+  text-decoration: underline;
+}
+.made {
+  background: var(--wash);
+  padding: 6px 8px;
+  margin-top: 4px;
+}
+.row {
+  display: flex;
+  gap: 8px;
+  margin-top: 6px;
+}
+</style>

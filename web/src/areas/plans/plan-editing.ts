@@ -1,0 +1,151 @@
+import { computed, ref, shallowRef } from 'vue';
+import type { CompiledStep, StepKindName } from '@night-bell/core/model/plan';
+import {
+  configure,
+  freshStep,
+  insert,
+  mainExit,
+  move,
+  type Place,
+  type PlanDocument,
+  remove,
+  stepAt,
+  tie,
+} from '@night-bell/core/plan/document';
+import { outline } from '@night-bell/core/plan/outline';
+
+const mostUndone = 200;
+/** Copied steps are kept while the page is open, so that they can be put into another plan. */
+const copied = shallowRef<readonly CompiledStep[]>([]);
+
+/** The steps of a plan as somebody builds them: every change can be undone, and nothing is saved by itself. */
+export function usePlanEditing(begin: PlanDocument) {
+  const document = shallowRef(begin);
+  const past = shallowRef<readonly PlanDocument[]>([]);
+  const future = shallowRef<readonly PlanDocument[]>([]);
+  const chosen = ref<string | null>(begin.start);
+  const lines = computed(() => outline(document.value));
+
+  function become(next: PlanDocument): void {
+    if (next === document.value) return;
+    past.value = [...past.value, document.value].slice(-mostUndone);
+    future.value = [];
+    document.value = next;
+    keepChosen();
+  }
+
+  /** Starts over, from what is stored. */
+  function restart(from: PlanDocument): void {
+    document.value = from;
+    past.value = [];
+    future.value = [];
+    keepChosen();
+  }
+
+  function keepChosen(): void {
+    if (chosen.value === null || !(chosen.value in document.value.steps)) chosen.value = document.value.start;
+  }
+
+  function undo(): void {
+    const before = past.value.at(-1);
+    if (before === undefined) return;
+    past.value = past.value.slice(0, -1);
+    future.value = [document.value, ...future.value];
+    document.value = before;
+    keepChosen();
+  }
+
+  function redo(): void {
+    const [next, ...rest] = future.value;
+    if (next === undefined) return;
+    future.value = rest;
+    past.value = [...past.value, document.value];
+    document.value = next;
+    keepChosen();
+  }
+
+  /** Where a new step comes when nobody says: behind the chosen one, by its usual way or the first that is open. */
+  function placeBehind(stepId: string | null): Place {
+    const step = stepId === null ? undefined : document.value.steps[stepId];
+    if (stepId === null || step === undefined) return 'start';
+    const main = mainExit(step);
+    if (main !== null) return { after: stepId, exit: main };
+    const open = lines.value.find((line) => line.kind === 'open' && line.stepId === stepId && line.needed);
+    return open?.kind === 'open' ? { after: stepId, exit: open.exit } : 'start';
+  }
+
+  function add(kind: StepKindName, place: Place = placeBehind(chosen.value)): void {
+    put([freshStep(kind)], place);
+  }
+
+  /** Steps one behind the other; the last added is chosen. */
+  function put(steps: readonly CompiledStep[], place: Place): void {
+    let at = place;
+    let next = document.value;
+    let last: string | null = null;
+    for (const step of steps) {
+      const made = insert(next, at, { ...step, exits: {} });
+      next = made.document;
+      last = made.id;
+      const main = mainExit(step);
+      if (main === null) break;
+      at = { after: made.id, exit: main };
+    }
+    become(next);
+    chosen.value = last;
+  }
+
+  function takeOut(stepId: string): void {
+    const step = document.value.steps[stepId]!;
+    const main = mainExit(step);
+    const behind = main === null ? null : stepAt(document.value, { after: stepId, exit: main });
+    become(remove(document.value, stepId));
+    chosen.value = behind ?? document.value.start;
+  }
+
+  /** False where it cannot go. */
+  function moveBy(stepId: string, by: -1 | 1): boolean {
+    const moved = move(document.value, stepId, by);
+    if (moved === null) return false;
+    become(moved);
+    return true;
+  }
+
+  const choose = (stepId: string) => void (chosen.value = stepId);
+  const set = (stepId: string, config: CompiledStep['config']) =>
+    become(configure(document.value, stepId, config));
+  const lead = (place: Place, target: string | null) => become(tie(document.value, place, target));
+
+  function copy(stepId: string): void {
+    const step = document.value.steps[stepId];
+    if (step !== undefined) copied.value = [step];
+  }
+  const paste = () => {
+    if (copied.value.length > 0) put(copied.value, placeBehind(chosen.value));
+  };
+
+  return {
+    ...{
+      document,
+      lines,
+      chosen,
+      choose,
+      undo,
+      redo,
+      restart,
+      add,
+      takeOut,
+      moveBy,
+      set,
+      lead,
+      copy,
+      paste,
+      become,
+    },
+    canUndo: computed(() => past.value.length > 0),
+    canRedo: computed(() => future.value.length > 0),
+    canPaste: computed(() => copied.value.length > 0),
+  };
+}
+
+export type PlanEditing = ReturnType<typeof usePlanEditing>;

@@ -1,0 +1,63 @@
+import type { ItemKind } from '@night-bell/core/plan/fields';
+import { useCollection } from '../../shell/collection.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+import { hoursApi } from '../hours/words.ts';
+import { promptApi } from '../prompts/words.ts';
+import { planApi } from './words.ts';
+
+export interface Choice {
+  value: string;
+  title: string;
+}
+
+/** What steps may name, of every kind: how it is called, and what there is to choose from. */
+export function usePlanNames() {
+  const setUp = useSetUp();
+  const prompts = useCollection(promptApi);
+  const hours = useCollection(hoursApi);
+  const plans = useCollection(planApi);
+
+  const own = { prompt: prompts, hours, plan: plans } as const;
+  const ofOwn = (kind: ItemKind) => (kind in own ? own[kind as keyof typeof own] : null);
+
+  function nameOf(kind: ItemKind, id: string): string {
+    if (id === '') return 'nothing yet';
+    return ofOwn(kind)?.byId.value.get(id)?.name ?? setUp.nameOf(id);
+  }
+
+  /** Whether it is there and in use; what is not read yet is taken to be. */
+  function has(kind: ItemKind, id: string): boolean {
+    const collection = ofOwn(kind);
+    if (collection !== null) {
+      if (collection.items.value === null) return true;
+      const found = collection.byId.value.get(id);
+      return found !== undefined && !found.retired;
+    }
+    return (
+      setUp.destinations.length === 0 ||
+      setUp.destinations.some((each) => each.kind === kind && each.id === id)
+    );
+  }
+
+  function choices(kind: ItemKind): Choice[] {
+    const collection = ofOwn(kind);
+    if (collection !== null)
+      return (collection.items.value ?? [])
+        .filter(({ retired }) => !retired)
+        .map(({ id, name }) => ({ value: id, title: name }));
+    return setUp.destinations
+      .filter((each) => each.kind === kind)
+      .map(({ id, name, extension }) => ({
+        value: id,
+        title: extension === null ? name : `${name}, ${extension}`,
+      }));
+  }
+
+  const words = (promptId: string) => prompts.byId.value.get(promptId)?.words ?? null;
+  const isRead = () =>
+    prompts.items.value !== null && hours.items.value !== null && setUp.destinations.length > 0;
+
+  return { nameOf, has, choices, words, isRead, prompts };
+}
+
+export type PlanNames = ReturnType<typeof usePlanNames>;

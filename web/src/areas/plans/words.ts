@@ -1,0 +1,112 @@
+import type { PlanDraft, PlansContract, PlanView } from '@night-bell/core/contracts/plans';
+import type { StepKindName } from '@night-bell/core/model/plan';
+import type { PlanFinding } from '@night-bell/core/plan/check';
+import { emptyDocument } from '@night-bell/core/plan/document';
+import type { ItemKind } from '@night-bell/core/plan/fields';
+import { itemApi } from '../../api/items.ts';
+import type { ItemArea } from '../../kit/item-area.ts';
+
+export const planApi = itemApi<PlansContract>('plan', '/api/plans');
+
+const stepsIn = (value: unknown) => Object.keys((value as PlanDraft['document'] | null)?.steps ?? {}).length;
+export const stepCount = (count: number) => (count === 1 ? '1 step' : `${count} steps`);
+
+export const planArea: ItemArea<PlanDraft, PlanView> = {
+  api: planApi,
+  page: '/answering',
+  title: 'Answering',
+  one: 'plan',
+  second: 'What callers meet',
+  fresh: () => ({ name: '', document: emptyDocument }),
+  draftOf: ({ name, document }) => ({ name, document }),
+  words: { name: 'Name', document: 'Steps' },
+  show: (field, value) => (field === 'document' ? stepCount(stepsIn(value)) : String(value)),
+  unused: 'Nothing leads to this plan yet.',
+};
+
+export function planState({ published, live, document }: PlanView): 'published' | 'changed' | 'draft' {
+  if (published === null) return 'draft';
+  return JSON.stringify(live) === JSON.stringify(document) ? 'published' : 'changed';
+}
+
+/** What each kind of step is for, in plain words. */
+export const helpWords: Record<StepKindName, string> = {
+  say: 'Say plays a prompt, then goes on. With a key the caller may hear it again.',
+  keys: 'Keys puts a question and goes on by the key the caller presses. A wrong key or none asks again, as often as you say.',
+  hours:
+    'Hours goes one way while a set of opening hours is open and another while it is closed. A holiday and a storm follow closed unless they lead somewhere of their own.',
+  ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
+  otherPhones: 'Rings the other phones of a person, one after the other.',
+  queue:
+    'Queue lets the caller wait for an agent. What leads nowhere here follows what the queue itself says.',
+  voicemail: 'Voicemail takes a message in a box. The call ends there.',
+  outside: 'Outside number sends the call on over a trunk.',
+  room: 'Room puts the caller into a conference room, past its PIN.',
+  fax: 'Fax box answers with the fax tone and keeps what comes in.',
+  goTo: 'Goes on where another number of ours leads.',
+  plan: 'Go to plan goes on in another answering plan, which takes the place of this one.',
+  end: 'End says that nobody can take the call, and ends it.',
+};
+
+/** In the order in which they are offered; those that only other parts of the exchange use are left out. */
+export const shelf: readonly StepKindName[] = [
+  ...([
+    'say',
+    'keys',
+    'hours',
+    'ring',
+    'queue',
+    'voicemail',
+    'outside',
+    'room',
+    'fax',
+    'plan',
+    'goTo',
+    'end',
+  ] as const),
+];
+
+const kindWords: Record<ItemKind, string> = {
+  queue: 'queue',
+  person: 'person',
+  voicemail: 'voicemail box',
+  outside: 'outside number',
+  room: 'conference room',
+  fax: 'fax box',
+  number: 'number',
+  plan: 'answering plan',
+  hours: 'set of opening hours',
+  prompt: 'prompt',
+};
+
+/** A finding as fact, then fix. */
+export function findingWords(
+  finding: PlanFinding,
+  nameOf: (kind: ItemKind, id: string) => string,
+  numberOf: (stepId: string) => string,
+): string {
+  switch (finding.code) {
+    case 'noStart':
+      return 'There is no first step. Add one.';
+    case 'unknownKind':
+      return 'Nobody knows this kind of step. Take it out.';
+    case 'unreachable':
+      return 'No caller gets here. Tie it in, or take it out.';
+    case 'config':
+      return `${finding.said}.`;
+    case 'gone':
+      return `The ${kindWords[finding.kind]} ${nameOf(finding.kind, finding.id)} is not there. Choose another.`;
+    case 'exit':
+      return `The way ${finding.exit} does not exist here. Untie it.`;
+    case 'open':
+      return `“${finding.label}” leads nowhere: the call would end. Say where it goes.`;
+    case 'circle':
+      return `Callers go round ${finding.steps.map(numberOf).join(', ')} without choosing anything. Lead one of them elsewhere.`;
+    case 'noKeys':
+      return 'It offers no key. Add one.';
+    case 'keyNotThere':
+      return `The words speak of ${finding.key}, which is no key here. Add it, or change the words.`;
+    case 'keyNotSaid':
+      return `The words do not speak of ${finding.key}. Callers will not know of it.`;
+  }
+}
