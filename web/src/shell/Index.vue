@@ -243,12 +243,12 @@ useKeys({ '/': look, 'mod+k': look });
   flex: 1;
 }
 .ruled {
-  margin-top: 8px;
-  padding-top: 8px;
+  margin-top: 6px;
+  padding-top: 6px;
   background: linear-gradient(var(--rule), var(--rule)) 40px 0 / calc(100% - 54px) 1px no-repeat;
 }
 .word {
-  height: 28px;
+  height: 24px;
   display: flex;
   align-items: center;
   padding-right: 9px;

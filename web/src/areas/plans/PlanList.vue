@@ -44,6 +44,21 @@ const visible = computed(() => {
   }
   return shown;
 });
+/** Whether the line at this depth goes on below row `index`: another step of it follows, with nothing shallower between. */
+function goesOn(index: number, depth: number): boolean {
+  for (const line of visible.value.slice(index + 1)) {
+    if (line.depth < depth) return false;
+    if (line.kind === 'step' && line.depth === depth) return true;
+  }
+  return false;
+}
+const rails = computed(() =>
+  visible.value.map((line, index) => {
+    const deepest = line.kind === 'step' ? line.depth - 1 : line.depth;
+    return Array.from({ length: deepest + 1 }, (_, depth) => depth).filter((depth) => goesOn(index, depth));
+  }),
+);
+const railLeft = (depth: number) => `${56 + 28 + depth * 28 - 2.5}px`;
 const steps = computed(() => visible.value.filter((line) => line.kind === 'step'));
 const document = props.editing.document;
 const describe = (stepId: string) => {
@@ -126,7 +141,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
       <span>Findings, with their fix</span>
     </div>
     <template
-      v-for="line in visible"
+      v-for="(line, index) in visible"
       :key="line.kind === 'step' ? line.stepId : `${line.kind} ${branchKey(line)}`"
     >
       <div
@@ -140,12 +155,22 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         :data-step="line.stepId"
         @click="editing.choose(line.stepId)"
       >
+        <svg
+          v-for="depth in rails[index]"
+          :key="depth"
+          class="rail"
+          :style="{ left: railLeft(depth) }"
+          aria-hidden="true"
+        >
+          <rect width="5" height="100%" :fill="`url(#${id}-rope)`" />
+        </svg>
         <span class="number mono">{{ line.number }}</span>
         <span class="lane" :style="{ marginLeft: indent(line) }">
           <PlanMark
             :kind="document.steps[line.stepId]!.kind"
             :rope="id"
-            :last="stepKinds[document.steps[line.stepId]!.kind].main === null"
+            :first="index === 0"
+            :last="!goesOn(index, line.depth)"
           />
         </span>
         <span class="words">
@@ -155,8 +180,8 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         </span>
         <span class="findings">
           <span
-            v-for="(finding, index) in findingsOf(line.stepId).slice(0, 2)"
-            :key="index"
+            v-for="(finding, place) in findingsOf(line.stepId).slice(0, 2)"
+            :key="place"
             :class="finding.grade === 'fault' ? 'fault-text' : 'second'"
           >
             <Shape :name="finding.grade === 'fault' ? 'fault' : 'missing'" />
@@ -171,13 +196,22 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         :aria-level="line.depth + 2"
         @click="editing.choose(line.stepId)"
       >
+        <svg
+          v-for="depth in rails[index]"
+          :key="depth"
+          class="rail"
+          :style="{ left: railLeft(depth) }"
+          aria-hidden="true"
+        >
+          <rect width="5" height="100%" :fill="`url(#${id}-rope)`" />
+        </svg>
         <span class="number"></span>
         <span class="lane" :style="{ marginLeft: indent(line) }"
           ><span class="strand" :class="line.kind"
         /></span>
         <span class="words">
           <template v-if="line.kind === 'branch'">
-            {{ line.label }}: <span class="second">{{ stepCount(line.steps) }}</span>
+            {{ line.label }}: <span class="second steps">{{ stepCount(line.steps) }}</span>
             <button
               type="button"
               class="link"
@@ -231,6 +265,18 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
   background: var(--page);
   z-index: 1;
 }
+.row {
+  position: relative;
+}
+.rail {
+  position: absolute;
+  top: 0;
+  width: 5px;
+  height: 100%;
+}
+.steps {
+  margin-right: 8px;
+}
 .step {
   min-height: 48px;
   cursor: default;
@@ -244,7 +290,8 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
 .number {
   text-align: right;
   padding: 6px 10px 0 0;
-  border-right: 3px double var(--margin);
+  border-right: 4px double var(--margin);
+  align-self: stretch;
   font-size: 12px;
   overflow-wrap: anywhere;
 }

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import type { StepKindName } from '@night-bell/core/model/plan';
 
 /** The knot of one step on the rope of a plan: a decision, a ring, a wait, an end, or something that is heard. */
-const props = defineProps<{ kind: StepKindName; rope: string; last: boolean }>();
+const props = defineProps<{ kind: StepKindName; rope: string; first: boolean; last: boolean }>();
 const mark = computed(() => {
   switch (props.kind) {
     case 'hours':
@@ -28,7 +28,13 @@ const mark = computed(() => {
 
 <template>
   <svg class="mark" width="56" height="100%" aria-hidden="true">
-    <rect x="25.5" y="0" width="5" :height="last ? 18 : '100%'" :fill="`url(#${rope}-rope)`" />
+    <rect
+      x="25.5"
+      :y="first ? 18 : 0"
+      width="5"
+      :height="last ? (first ? 0 : 18) : '100%'"
+      :fill="`url(#${rope}-rope)`"
+    />
     <g transform="translate(28 18)" stroke="var(--wi-d)" fill="none" stroke-width="2">
       <circle v-if="mark === 'knot'" r="5" fill="var(--wi-d)" stroke="none" />
       <path v-else-if="mark === 'hitch'" d="M0-7.500 7.500 0 0 7.500-7.500 0z" class="ground" />

@@ -147,6 +147,7 @@ select {
   border-bottom: 1px solid var(--rule2);
   background: var(--sheet);
   color: var(--ink);
+  text-overflow: ellipsis;
 }
 .lost {
   color: var(--oxide);
