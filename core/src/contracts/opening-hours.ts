@@ -1,4 +1,5 @@
 import { clockText, isRange, overlapping } from '../hours/ranges.ts';
+import { weekOverlaps } from '../hours/week.ts';
 import type { Range } from '../hours/opening-hours.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
@@ -44,7 +45,10 @@ const days = ruled(list(specialDay, mostDays), (all) => {
   return null;
 });
 
-const week = ruled(list(day, 7), (all) => (all.length === 7 ? null : 'A week has seven days, Monday first.'));
+const week = ruled(list(day, 7), (all) => {
+  if (all.length !== 7) return 'A week has seven days, Monday first.';
+  return weekOverlaps(all) ? 'A range runs over midnight into one of the next day. End it earlier.' : null;
+});
 
 const storm = object({ since: instant, until: instant, by: nullable(text(80)) });
 

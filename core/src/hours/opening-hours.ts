@@ -97,17 +97,17 @@ export function isOpenAt(hours: OpeningHours, at: number): boolean {
 }
 
 /**
- * The first instant after `at` at which it opens or closes; ranges that touch are one. Null when there is none within
- * `daysAhead` days.
+ * The first instant after `at` at which it opens or closes; ranges that touch are one. Null when there is none up to
+ * `limit`, `daysAhead` days later unless said.
  */
-export function nextChange(hours: OpeningHours, at: number): number | null {
+export function nextChange(hours: OpeningHours, at: number, limit = at + daysAhead * dayMs): number | null {
   const open = isOpenAt(hours, at);
   const first = localDay(hours.clock, at) - 1;
-  const limit = at + daysAhead * dayMs;
   for (let day = first; day <= first + daysAhead + 2; day++) {
     // All that can happen before the next day's own ranges begin: those of the day before may still end.
     const until = dayBegins(hours.clock, day + 1);
     if (until <= at) continue;
+    if (dayBegins(hours.clock, day) > limit) return null;
     const instants = [day - 1, day].flatMap((each) => boundariesOf(hours, each));
     instants.push(dayBegins(hours.clock, day));
     for (const [change] of hours.clock.changes) instants.push(change);
@@ -139,7 +139,7 @@ export function openMsOn(hours: OpeningHours, day: number): number {
   const end = dayBegins(hours.clock, day + 1);
   let open = 0;
   for (let at = dayBegins(hours.clock, day); at < end;) {
-    const next = Math.min(nextChange(hours, at) ?? end, end);
+    const next = Math.min(nextChange(hours, at, end) ?? end, end);
     if (isOpenAt(hours, at)) open += next - at;
     at = next;
   }

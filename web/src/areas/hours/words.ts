@@ -1,6 +1,6 @@
 import type { HoursDraft, HoursView, OpeningHoursContract } from '@night-bell/core/contracts/opening-hours';
-import { clockText } from '@night-bell/core/hours/ranges';
-import type { Range } from '@night-bell/core/hours/opening-hours';
+import { rangesText } from '@night-bell/core/hours/week';
+import type { OpeningHours } from '@night-bell/core/hours/opening-hours';
 import { itemApi } from '../../api/items.ts';
 import { type ItemArea, showPlain } from '../../kit/item-area.ts';
 
@@ -10,10 +10,6 @@ export const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as con
 export const longDayNames = [
   ...(['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const),
 ] as const;
-
-export const rangeText = ([from, to]: Range) => `${clockText(from)} to ${clockText(to)}`;
-export const rangesText = (ranges: readonly Range[]) =>
-  ranges.length === 0 ? 'closed' : ranges.map(rangeText).join(', ');
 
 function weekText(weekly: HoursDraft['weekly']): string {
   return weekly.map((ranges, day) => `${dayNames[day]} ${rangesText(ranges)}`).join('; ');
@@ -35,3 +31,16 @@ export const hoursArea: ItemArea<HoursDraft, HoursView> = {
   },
   unused: 'No plan asks these hours yet.',
 };
+
+/** A set as core evaluates it. */
+export function compiled(view: HoursView, draft: HoursDraft = view): OpeningHours {
+  return {
+    ...{ id: view.id, name: draft.name, weekly: draft.weekly },
+    clock: { zone: view.zone, changes: view.clockChanges as unknown as OpeningHours['clock']['changes'] },
+    days: Object.fromEntries(draft.days.map((day) => [day.date, day])),
+    storm: view.storm,
+  };
+}
+
+export const stateWords = { open: 'Open', closed: 'Closed', holiday: 'Holiday', storm: 'Storm' } as const;
+export const stateShapes = { open: 'open', closed: 'closed', holiday: 'closed', storm: 'storm' } as const;

@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
+import { rangesText, readRanges } from '@night-bell/core/hours/week';
+import { dateWords } from './zone-time.ts';
+
+type Day = HoursDraft['days'][number];
+
+/** Days that are not as their weekday: holidays, and one-off changes. */
+const props = defineProps<{ days: readonly Day[]; today: string; readonly: boolean }>();
+const emit = defineEmits<{ change: [days: Day[]] }>();
+const fault = ref('');
+const withPast = ref(false);
+
+const past = computed(() => props.days.filter(({ date }) => date < props.today).length);
+const shown = computed(() =>
+  props.days
+    .filter(({ date }) => withPast.value || date >= props.today)
+    .toSorted((one, other) => (one.date < other.date ? -1 : 1)),
+);
+
+function change(date: string, to: Partial<Day>): void {
+  fault.value = '';
+  emit(
+    'change',
+    props.days.map((day) => (day.date === date ? { ...day, ...to } : day)),
+  );
+}
+function hours(date: string, text: string): void {
+  const ranges = readRanges(text);
+  if (ranges === null) fault.value = `“${text}” cannot be read. Write 08:00 to 14:00, or closed.`;
+  else change(date, { ranges });
+}
+function move(date: string, to: string): void {
+  if (to === '' || to === date) return;
+  if (props.days.some((day) => day.date === to)) fault.value = `${dateWords(to)} is there already.`;
+  else change(date, { date: to });
+}
+
+/** Tomorrow, or the first day after it that is free. */
+function add(): void {
+  let at = Date.parse(`${props.today}T12:00:00Z`);
+  let date = '';
+  do {
+    at += 86_400_000;
+    date = new Date(at).toISOString().slice(0, 10);
+  } while (props.days.some((day) => day.date === date));
+  emit('change', [...props.days, { date, name: '', holiday: true, ranges: [] }]);
+}
+const takeOut = (date: string) =>
+  emit(
+    'change',
+    props.days.filter((day) => day.date !== date),
+  );
+defineExpose({ add });
+</script>
+
+<template>
+  <section class="days">
+    <h3>
+      Unusual days
+      <span class="second small">{{ days.length === 0 ? 'none yet' : `${shown.length} to come` }}</span>
+      <button v-if="past > 0" type="button" class="link small" @click="withPast = !withPast">
+        {{ withPast ? 'Hide those that are over' : `Show ${past} that are over` }}
+      </button>
+      <button v-if="!readonly" type="button" class="link" @click="add">Add day</button>
+    </h3>
+    <p v-if="fault" class="fault-text small" role="alert">{{ fault }}</p>
+    <table v-if="shown.length > 0">
+      <tbody>
+        <tr v-for="day in shown" :key="day.date">
+          <td class="date">
+            <input
+              type="date"
+              :value="day.date"
+              :aria-label="`Date of ${day.name || day.date}`"
+              :readonly="readonly"
+              class="mono"
+              @change="move(day.date, ($event.target as HTMLInputElement).value)"
+            />
+          </td>
+          <td>
+            <input
+              :value="day.name"
+              :aria-label="`What ${day.date} is called`"
+              placeholder="What it is called"
+              maxlength="80"
+              :readonly="readonly"
+              @change="change(day.date, { name: ($event.target as HTMLInputElement).value })"
+            />
+          </td>
+          <td>
+            <input
+              :value="rangesText(day.ranges)"
+              :aria-label="`Hours of ${day.name || day.date}`"
+              class="mono"
+              :readonly="readonly"
+              @change="hours(day.date, ($event.target as HTMLInputElement).value)"
+            />
+          </td>
+          <td class="kind">
+            <label class="small"
+              ><input
+                type="checkbox"
+                :checked="day.holiday"
+                :disabled="readonly"
+                @change="change(day.date, { holiday: ($event.target as HTMLInputElement).checked })"
+              />
+              holiday</label
+            >
+          </td>
+          <td class="out">
+            <button
+              v-if="!readonly"
+              type="button"
+              :aria-label="`Take ${day.date} out`"
+              @click="takeOut(day.date)"
+            >
+              ×
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  border-bottom: 1px solid var(--rule2);
+  padding-bottom: 4px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+td {
+  border-bottom: 1px solid var(--rule);
+  height: 25px;
+}
+.date {
+  width: 136px;
+}
+.kind {
+  width: 84px;
+}
+.out {
+  width: 20px;
+}
+input:not([type='checkbox']) {
+  width: 100%;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  height: 24px;
+}
+.link,
+.out button {
+  border: 0;
+  background: none;
+  color: var(--brass);
+  cursor: pointer;
+}
+.link {
+  text-decoration: underline;
+}
+</style>
