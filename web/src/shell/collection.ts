@@ -27,6 +27,8 @@ export function useCollection<Draft, View extends Item>(api: ItemApi<Draft, View
     queryFn: () => api.list(),
     staleTime: Number.POSITIVE_INFINITY,
     retry: 1,
+    // Items are replaced whole, never changed in place.
+    shallow: true,
   });
   const items = computed(() => (query.data.value ?? null) as View[] | null);
   const byId = computed(() => new Map((items.value ?? []).map((item) => [item.id, item])));

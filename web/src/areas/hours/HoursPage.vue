@@ -60,7 +60,7 @@ function step(by: number): void {
   </PageHead>
   <div class="split">
     <div class="left">
-      <div class="head small">
+      <div class="ruler small">
         <b>Set</b><span class="mono" aria-hidden="true"><i>0</i><i>6</i><i>12</i><i>18</i><i>24</i></span>
       </div>
       <ul
@@ -120,20 +120,20 @@ function step(by: number): void {
   flex: none;
   overflow: auto;
 }
-.head {
+.ruler {
   display: flex;
   justify-content: space-between;
   padding: 6px 0 5px 48px;
   border-bottom: 1px solid var(--rule2);
 }
-.head .mono {
+.ruler .mono {
   width: 120px;
   display: flex;
   justify-content: space-between;
   color: var(--ink2);
   margin-right: 4px;
 }
-.head i {
+.ruler i {
   font-style: normal;
 }
 .sets {

@@ -80,7 +80,7 @@ function copy(): void {
 <style scoped>
 .sentence {
   display: flex;
-  align-items: baseline;
+  align-items: center;
   gap: 8px;
   font-size: 15px;
   line-height: 30px;

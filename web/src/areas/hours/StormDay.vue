@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { HoursView } from '@night-bell/core/contracts/opening-hours';
+import { clockText, minuteOf } from '@night-bell/core/hours/ranges';
 import { ApiProblem } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
-import { instantOf } from '../../kit/time.ts';
+import DayField from '../../kit/DayField.vue';
+import { dayOf, instantOf } from '../../kit/time.ts';
 import Shape from '../../kit/Shape.vue';
 import { useCollection } from '../../shell/collection.ts';
 import { useLive } from '../../shell/live.ts';
@@ -18,7 +20,9 @@ const session = useSession();
 const live = useLive();
 const notices = useNotices();
 const ids = ref<string[]>([]);
-const until = ref('');
+const time = ref('');
+const day = ref(dayOf(live.now, session.timeZone));
+const today = computed(() => dayOf(live.now, session.timeZone));
 const fault = ref('');
 const working = ref(false);
 
@@ -28,7 +32,13 @@ const choices = computed(() =>
     .map(({ id, name }) => ({ value: id, title: name })),
 );
 const closed = computed(() => (items.value ?? []).filter((set) => set.storm !== null));
-const button = computed(() => (ids.value.length === 1 ? 'Close 1 set' : `Close ${ids.value.length} sets`));
+const button = computed(() =>
+  ids.value.length === 0
+    ? 'Close sets'
+    : ids.value.length === 1
+      ? 'Close 1 set'
+      : `Close ${ids.value.length} sets`,
+);
 
 async function call(which: string[], end: number | null, said: string): Promise<void> {
   fault.value = '';
@@ -47,12 +57,17 @@ async function call(which: string[], end: number | null, said: string): Promise<
 }
 
 function close(): void {
-  if (until.value === '') {
-    fault.value = 'Say until when. It ends by itself then.';
+  const minute = minuteOf(time.value);
+  if (minute === null || minute === 1_440) {
+    fault.value = 'Say until when, like 18:00. It ends by itself then.';
     return;
   }
   const names = choices.value.filter(({ value }) => ids.value.includes(value)).map(({ title }) => title);
-  void call(ids.value, instantOf(until.value, session.timeZone), `${names.join(', ')} closed by storm.`);
+  void call(
+    ids.value,
+    instantOf(`${day.value}T${clockText(minute)}`, session.timeZone),
+    `${names.join(', ')} closed by storm.`,
+  );
 }
 </script>
 
@@ -67,7 +82,14 @@ function close(): void {
       </div>
       <div class="row">
         <label for="storm-until">until</label>
-        <input id="storm-until" v-model="until" type="datetime-local" class="mono" />
+        <input
+          id="storm-until"
+          v-model="time"
+          class="mono"
+          placeholder="18:00"
+          aria-label="Until, the time"
+        />
+        <DayField v-model="day" label="Until, the day" :today="today" />
       </div>
       <p v-if="fault" class="fault-text small" role="alert"><Shape name="fault" /> {{ fault }}</p>
       <v-btn :disabled="ids.length === 0" :loading="working" @click="close">{{ button }}</v-btn>
@@ -100,9 +122,14 @@ function close(): void {
 }
 .row label {
   width: 36px;
+  flex: none;
 }
-.row input {
+.row > .day {
   flex: 1;
+  min-width: 0;
+}
+.row > input {
+  flex: 0 0 64px;
   border: 0;
   border-bottom: 1px solid var(--rule2);
   background: none;

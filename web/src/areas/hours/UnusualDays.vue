@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
 import { rangesText, readRanges } from '@night-bell/core/hours/week';
+import DayField from '../../kit/DayField.vue';
 import { dateWords } from './zone-time.ts';
 
 type Day = HoursDraft['days'][number];
@@ -70,13 +71,12 @@ defineExpose({ add });
       <tbody>
         <tr v-for="day in shown" :key="day.date">
           <td class="date">
-            <input
-              type="date"
-              :value="day.date"
-              :aria-label="`Date of ${day.name || day.date}`"
+            <DayField
+              :model-value="day.date"
+              :label="`Date of ${day.name || day.date}`"
+              :today="today"
               :readonly="readonly"
-              class="mono"
-              @change="move(day.date, ($event.target as HTMLInputElement).value)"
+              @update:model-value="move(day.date, $event)"
             />
           </td>
           <td>
@@ -142,7 +142,7 @@ td {
   height: 25px;
 }
 .date {
-  width: 136px;
+  width: 150px;
 }
 .kind {
   width: 84px;

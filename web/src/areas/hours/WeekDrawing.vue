@@ -20,6 +20,8 @@ type End = 'from' | 'to' | 'both';
 
 const length = (range: Range) =>
   range[1] > range[0] ? range[1] - range[0] : range[1] + minutesADay - range[0];
+/** Minutes of it that are drawn on its own day. */
+const shown = (range: Range) => Math.min(length(range), minutesADay - range[0]);
 const runsOver = ([from, to]: Range) => to <= from;
 /** What runs over from the day before. */
 const spill = (day: number) => props.week[(day + 6) % 7]!.filter(runsOver);
@@ -127,7 +129,7 @@ const isChosen = (day: number, index: number) => chosen.value?.day === day && ch
           :class="{ over: runsOver(range), chosen: isChosen(day, index) }"
           :style="{
             left: `${x(range[0])}px`,
-            width: `${x(Math.min(length(range), minutesADay - range[0]))}px`,
+            width: `${x(shown(range))}px`,
           }"
           role="group"
           :aria-label="ends(day, range)"
@@ -149,7 +151,7 @@ const isChosen = (day: number, index: number) => chosen.value?.day === day && ch
             @keydown="onKey($event, day, index, 'from')"
             @pointerdown="grab($event, day, index, 'from')"
           />
-          <span v-if="length(range) >= 150" class="mono times"
+          <span v-if="shown(range) >= (runsOver(range) ? 260 : 150)" class="mono times"
             ><span>{{ clockText(range[0]) }}</span
             ><span>{{
               runsOver(range) ? `to ${dayNames[(day + 1) % 7]} ${clockText(range[1])}` : clockText(range[1])
@@ -202,10 +204,10 @@ const isChosen = (day: number, index: number) => chosen.value?.day === day && ch
   transform: translateX(-50%);
 }
 .scale .total {
-  position: static;
+  left: auto;
+  right: 28px;
   transform: none;
-  float: right;
-  margin-right: 28px;
+  padding: 0;
 }
 .day {
   height: 32px;

@@ -16,7 +16,16 @@ const days = computed(() => {
   });
 });
 const months = computed(() => days.value.filter(({ date }) => date.endsWith('-01')));
-const special = computed(() => days.value.filter((day) => day.special !== undefined));
+/** Those close together are spread, so that each can be seen. */
+const special = computed(() => {
+  let last = -Infinity;
+  return days.value
+    .filter((day) => day.special !== undefined)
+    .map((day) => {
+      last = Math.max(day.at * 2 - 3, last + 10);
+      return { ...day, left: last };
+    });
+});
 const kind = (ranges: number, open: number, usual: number) =>
   ranges === 0 ? 'closed' : open < usual ? 'shorter' : 'longer';
 const usual = computed(() => {
@@ -43,7 +52,7 @@ const usual = computed(() => {
       :class="{ special: day.special }"
     />
     <path d="M0 40.500h730" class="axis" />
-    <g v-for="day in special" :key="`mark ${day.at}`" :transform="`translate(${day.at * 2 - 3} 46)`">
+    <g v-for="day in special" :key="`mark ${day.at}`" :transform="`translate(${day.left} 46)`">
       <title>{{ dateWords(day.date) }}: {{ day.special!.name }}</title>
       <rect width="7" height="7" class="box" />
       <path v-if="kind(day.special!.ranges.length, day.open, usual) === 'closed'" d="M0 7 7 0" class="box" />

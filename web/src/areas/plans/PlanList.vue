@@ -52,10 +52,20 @@ function goesOn(index: number, depth: number): boolean {
   }
   return false;
 }
+/** Whether another branch of the same step hangs further down. */
+function hangsOn(index: number, depth: number): boolean {
+  for (const line of visible.value.slice(index + 1)) {
+    if (line.depth < depth || (line.kind === 'step' && line.depth === depth)) return false;
+    if (line.kind !== 'step' && line.depth === depth) return true;
+  }
+  return false;
+}
 const rails = computed(() =>
   visible.value.map((line, index) => {
     const deepest = line.kind === 'step' ? line.depth - 1 : line.depth;
-    return Array.from({ length: deepest + 1 }, (_, depth) => depth).filter((depth) => goesOn(index, depth));
+    return Array.from({ length: deepest + 1 }, (_, depth) => ({
+      ...{ depth, rope: goesOn(index, depth), strand: hangsOn(index, depth) },
+    })).filter(({ rope, strand }) => rope || strand);
   }),
 );
 const railLeft = (depth: number) => `${56 + 28 + depth * 28 - 2.5}px`;
@@ -156,13 +166,14 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         @click="editing.choose(line.stepId)"
       >
         <svg
-          v-for="depth in rails[index]"
-          :key="depth"
+          v-for="rail in rails[index]"
+          :key="rail.depth"
           class="rail"
-          :style="{ left: railLeft(depth) }"
+          :style="{ left: railLeft(rail.depth) }"
           aria-hidden="true"
         >
-          <rect width="5" height="100%" :fill="`url(#${id}-rope)`" />
+          <rect v-if="rail.rope" width="5" height="100%" :fill="`url(#${id}-rope)`" />
+          <rect v-else x="1" width="3" height="100%" class="hanging" />
         </svg>
         <span class="number mono">{{ line.number }}</span>
         <span class="lane" :style="{ marginLeft: indent(line) }">
@@ -197,13 +208,14 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         @click="editing.choose(line.stepId)"
       >
         <svg
-          v-for="depth in rails[index]"
-          :key="depth"
+          v-for="rail in rails[index]"
+          :key="rail.depth"
           class="rail"
-          :style="{ left: railLeft(depth) }"
+          :style="{ left: railLeft(rail.depth) }"
           aria-hidden="true"
         >
-          <rect width="5" height="100%" :fill="`url(#${id}-rope)`" />
+          <rect v-if="rail.rope" width="5" height="100%" :fill="`url(#${id}-rope)`" />
+          <rect v-else x="1" width="3" height="100%" class="hanging" />
         </svg>
         <span class="number"></span>
         <span class="lane" :style="{ marginLeft: indent(line) }"
@@ -273,6 +285,10 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
   top: 0;
   width: 5px;
   height: 100%;
+}
+.hanging {
+  fill: var(--wi-d);
+  opacity: 0.75;
 }
 .steps {
   margin-right: 8px;
