@@ -1,8 +1,10 @@
+import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
 const conditions = ['source'];
 
 export default defineConfig({
+  plugins: [vue()],
   resolve: { conditions },
   ssr: { resolve: { conditions } },
   test: {

@@ -1,0 +1,164 @@
+import type { Browser } from 'puppeteer-core';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { Hand, type Started, startChromium, startNightBell } from './browser.testing.ts';
+
+let night: Started;
+let chromium: Browser;
+let admin: Hand;
+
+beforeAll(async () => {
+  [night, chromium] = await Promise.all([
+    // Callers who do press a key, and wait.
+    startNightBell({
+      patienceSeconds: 100_000,
+      pressesNothing: 0,
+      pressesFirst: 1,
+      leavesNoMessage: 0,
+      messageSeconds: 1,
+    }),
+    startChromium(),
+  ]);
+  admin = new Hand(await chromium.newPage());
+});
+afterAll(async () => {
+  await chromium?.close();
+  await night?.stop();
+});
+
+/** Writes a prompt on the spot, in the sheet of the chosen step. */
+async function writes(name: string, words: string): Promise<void> {
+  await admin.presses('Write a new one');
+  await admin.types('input[aria-label="Name of the new prompt"]', name);
+  await admin.types('textarea[aria-label="Words of the new prompt"]', words);
+  await admin.presses('Make it');
+  await admin.sees(words, '.step-sheet');
+}
+async function leads(exit: string, target: string): Promise<void> {
+  const { page } = admin;
+  await page.waitForFunction(
+    (id, title) =>
+      [...((document.getElementById(id) as HTMLSelectElement | null)?.options ?? [])].some((each) =>
+        each.text.includes(title),
+      ),
+    {},
+    `exit-${exit}`,
+    target,
+  );
+  await page.$eval(
+    `#exit-${exit}`,
+    (element, title) => {
+      const select = element as HTMLSelectElement;
+      select.value = [...select.options].find((each) => each.text.includes(title))!.value;
+      select.dispatchEvent(new Event('change'));
+    },
+    target,
+  );
+}
+const choosesStep = (words: string) =>
+  admin.page.$$eval(
+    '.row.step',
+    (rows, wanted) => (rows.find((row) => row.textContent?.includes(wanted)) as HTMLElement).click(),
+    words,
+  );
+
+test('hours are drawn and kept', async () => {
+  const { page } = admin;
+  await page.goto(night.address);
+  await admin.types('#code', night.firstAdministratorCode);
+  await admin.types('#company', 'Lantern Boats');
+  await admin.types('#name', 'Ada Admin');
+  await admin.types('#login', 'ada');
+  await admin.types('#password', 'the bell rings at night');
+  await admin.presses('Make the first administrator');
+  await admin.sees('Nobody takes calls yet');
+  await admin.goes('hours', 'Opening hours');
+  await admin.sees('No hours yet. Every plan is always open.');
+  await page.keyboard.press('n');
+  await admin.types('input[aria-label="Name"]', 'Every day');
+  for (const day of ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']) {
+    await page.click(`button[aria-label="Add a range on ${day}"]`);
+    await admin.types('input[aria-label="Opens at"]', '0');
+    await page.keyboard.press('Tab');
+    await admin.types('input[aria-label="Closes at"]', '24:00');
+    await page.keyboard.press('Tab');
+  }
+  await admin.presses('Make set');
+  await admin.sees('Every day is made');
+  await admin.sees('Open', '.sets');
+});
+
+test('a plan with hours, a menu and voicemail is built without leaving it, and checked while it grows', async () => {
+  const { page } = admin;
+  await admin.goes('people', 'People');
+  await page.keyboard.press('n');
+  await admin.types('#person-name', 'Dee Desk');
+  await admin.presses('Make Dee Desk');
+  await admin.sees('Shown this once', '.sheet');
+  await admin.goes('answering', 'Answering');
+  await page.keyboard.press('n');
+  await admin.types('#plan-name', 'Front line');
+  await admin.presses('Make plan');
+  await admin.sees('No steps yet');
+  await admin.presses('Hours');
+  await admin.sees('“open” leads nowhere');
+  await admin.chooses('#step-hoursId', 'Every day');
+  await leads('open', 'New step: Keys');
+  await admin.sees('Step 2', '.step-sheet');
+  await writes('Menu', 'For a message to Dee, press 1. For the sailings, press 2.');
+  await admin.presses('Add a key');
+  await admin.sees('The words speak of 2, which is no key here', '.step-sheet');
+  await admin.presses('Add a key');
+  await leads('key1', 'New step: Voicemail');
+  await admin.chooses('#step-boxId', 'Dee Desk');
+  await choosesStep('Ask Menu');
+  await leads('key2', 'New step: Say');
+  await writes('Sailings', 'All boats sail today.');
+  await leads('next', 'Ask Menu');
+  await choosesStep('Ask Menu');
+  await leads('noKey', 'Take a message');
+  await choosesStep('Ask the hours');
+  await leads('closed', 'Take a message');
+  await page.waitForFunction(() => !document.body.textContent?.includes('publishing'));
+  await admin.presses('Publish');
+  await admin.sees('Callers meet version 1 of Front line from now on');
+  expect(admin.complaints).toEqual([]);
+});
+
+test('a number leads there; a caller presses a key, and their whole path can be read', async () => {
+  const { page } = admin;
+  await admin.goes('numbers', 'Numbers');
+  await page.keyboard.press('n');
+  await admin.types('#number-digits', '(206) 555-0140');
+  await admin.types('#number-label', 'Main line');
+  await admin.chooses('#number-destination', 'Front line');
+  await admin.presses('Enter this number');
+  await admin.sees('Main line', 'tbody');
+  await admin.types('#test-to', '+1 206 555 0140');
+  await admin.types('#test-keys', '21');
+  await page.keyboard.press('Enter');
+  await admin.sees('Dee Desk', '.bar .outcome');
+  await admin.presses('Place it live');
+  await admin.sees('Open', 'main');
+  await admin.sees('Heard Menu', 'main');
+  await admin.sees('Pressed 1', 'main', 30);
+  await admin.sees('voicemail', 'main', 30);
+  expect(admin.complaints).toEqual([]);
+});
+
+test('yesterday’s version is back with two presses', async () => {
+  const { page } = admin;
+  await admin.goes('answering', 'Answering');
+  await page.$$eval('tbody tr', (rows) => (rows[0] as HTMLElement).click());
+  await admin.sees('Front line', 'main h1');
+  await choosesStep('Say Sailings');
+  await admin.presses('Take out');
+  await admin.presses('Publish');
+  await admin.sees('Callers meet version 2');
+  await admin.chooses('#plan-beside', 'version 1');
+  await admin.sees('taken out since');
+  await admin.presses('Bring it back');
+  await admin.sees('Say Sailings', '.plan-list');
+  await admin.presses('Publish');
+  await admin.sees('Callers meet version 3');
+  expect(admin.complaints).toEqual([]);
+});

@@ -1,0 +1,34 @@
+import { mount, type MountingOptions } from '@vue/test-utils';
+import { createPinia } from 'pinia';
+import type { Component } from 'vue';
+
+/** Vuetify's parts as what they hold: components are tested for what they do, not for how they look. */
+const slotOnly = { template: '<div><slot name="activator" :props="{}" /><slot /></div>' };
+const stubs = {
+  ...{ VBtn: { template: '<button type="button"><slot /></button>' }, VMenu: slotOnly, VList: slotOnly },
+  ...{
+    VSelect: true,
+    VAutocomplete: true,
+    VTextField: true,
+    VTextarea: true,
+    VDatePicker: true,
+    VListItem: true,
+  },
+};
+
+/** A component on a page of its own. */
+export function show<Props extends object>(
+  component: Component,
+  props: Props,
+  more: MountingOptions<never> = {},
+) {
+  return mount(
+    component as never,
+    {
+      ...(more as object),
+      props: props as never,
+      global: { plugins: [createPinia()], stubs },
+      attachTo: document.body,
+    } as never,
+  );
+}
