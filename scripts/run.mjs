@@ -10,7 +10,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuilt } from './lib/build.mjs';
 import { freePort, ownedBy, startCluster } from './lib/cluster.mjs';
-import { ensureNodePackages, ensurePostgres } from './lib/packages.mjs';
+import { ensureNodePackages, ensurePostgres, ensureVoice } from './lib/packages.mjs';
 import { project } from './lib/run.mjs';
 import { giveUp, say } from './lib/say.mjs';
 import { Supervised } from './lib/supervise.mjs';
@@ -59,6 +59,7 @@ process.on('SIGTERM', () => void stop());
 
 ensureNodePackages();
 ensurePostgres();
+ensureVoice();
 if (!development) ensureBuilt();
 if (second) await runSecond();
 else await runAll();

@@ -6,13 +6,14 @@ import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { startCluster } from './lib/cluster.mjs';
 import { ensureBuilt } from './lib/build.mjs';
-import { ensureChromium, ensureNodePackages, ensurePostgres } from './lib/packages.mjs';
+import { ensureChromium, ensureNodePackages, ensurePostgres, ensureVoice } from './lib/packages.mjs';
 import { captured, project, run } from './lib/run.mjs';
 import { say } from './lib/say.mjs';
 
 ensureNodePackages();
 ensurePostgres();
 ensureChromium();
+ensureVoice();
 
 let passed = 0;
 let failed = 0;

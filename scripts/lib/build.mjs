@@ -30,8 +30,12 @@ const bundle = (entry, outfile) => [
   ...[`--outfile=server/dist/${outfile}`, '--log-level=error', `--banner:js=${banner}`],
   ...notBundled.map((name) => `--external:${name}`),
 ];
-/** The server, and the thread beside its live loop. */
-const bundles = [bundle('main.js', 'night-bell.mjs'), bundle('beside/thread.js', 'beside.mjs')];
+/** The server, and the threads beside its live loop. */
+const bundles = [
+  bundle('main.js', 'night-bell.mjs'),
+  bundle('beside/thread.js', 'beside.mjs'),
+  bundle('sound/thread.js', 'sound.mjs'),
+];
 
 /** Builds server, stand-ins and web when a source changed since the last build. */
 export function ensureBuilt() {
@@ -40,6 +44,7 @@ export function ensureBuilt() {
   const complete = [
     'server/dist/night-bell.mjs',
     'server/dist/beside.mjs',
+    'server/dist/sound.mjs',
     'standins/dist/main.js',
     'web/dist/index.html',
   ].every((file) => existsSync(join(project, file)));

@@ -36,6 +36,11 @@ export function ensureChromium() {
   if (!existsSync(chromiumProgram)) installDebian('chromium', chromiumProgram);
 }
 
+/** The voice that speaks prompts; without it words are written, and sounds brought as files. */
+export function ensureVoice() {
+  if (!existsSync('/usr/bin/espeak-ng')) installDebian('espeak-ng', '/usr/bin/espeak-ng');
+}
+
 function installDebian(name, program, before) {
   const root = process.getuid?.() === 0;
   const sudo = !root && quietly('sudo', ['-n', 'true']).ok;

@@ -7,6 +7,8 @@ import { longestMessage } from '@night-bell/core/devices/read';
 import { callShares } from './areas/calls/calls.queries.ts';
 import { keepFax } from './areas/fax-boxes/store.ts';
 import type { Beside } from './beside/beside.ts';
+import { Sounds } from './sound/sounds.ts';
+import { espeak } from './sound/voice.ts';
 import { besideHere } from './beside/here.ts';
 import { HomePush } from './areas/home/home-push.ts';
 import { linesNow } from './areas/home/lines-now.ts';
@@ -58,6 +60,8 @@ export interface AppOptions {
   shop?: ShopConnection;
   /** Where what is not live is computed; in this thread when it is left out. */
   beside?: Beside;
+  /** Makes sounds ready and speaks words; in this thread when it is left out. */
+  sounds?: Sounds;
   tls?: { cert: Buffer; key: Buffer };
   trustedProxies?: string[];
   /** `host:port` on this machine or a private network that may be asked. */
@@ -113,7 +117,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
   const recordSync = new RecordSync(database, seal, outgoing, () => live.isHost, logger);
   const throttle = new LoginThrottle(database, seal, here.id);
-  const services = { database, seal, sessions, throttle, live, beside, outgoing, allowedByOperator };
+  const sounds = options.sounds ?? new Sounds(espeak, null);
+  const services = { database, seal, sessions, throttle, live, beside, outgoing, sounds, allowedByOperator };
 
   const { tls, trustedProxies = [] } = options;
   const app = Fastify({
@@ -168,6 +173,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     await recordSync.close();
     await live.close();
     await beside.close();
+    await sounds.close();
     await app.close();
     metrics.close();
   };

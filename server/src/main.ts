@@ -4,6 +4,8 @@ import { existsSync } from 'node:fs';
 import type { Logger } from 'pino';
 import type { Beside } from './beside/beside.ts';
 import { besideHere } from './beside/here.ts';
+import { Sounds } from './sound/sounds.ts';
+import { espeak } from './sound/voice.ts';
 import { twoThreads } from './beside/two-threads.ts';
 import { Shop } from './areas/number-shop/shop.ts';
 import { installation } from './areas/session/store.ts';
@@ -33,12 +35,13 @@ async function run(settings: Settings): Promise<void> {
   await untilThere(database);
   await upgrade(database, { url: settings.database, backups: settings.backups, logger });
   const seal = SecretBox.fromFile(settings.keyFile);
+  const sounds = new Sounds(espeak, threadFile('sound.mjs'));
   const { demo, shop } = settings;
   const numberShop = async () => (shop === null ? null : new Shop(shop, (await installation(database)).id));
   const phones =
     demo === null
       ? { enrol: [], typed: [] }
-      : await ensureDemo(database, seal, demo.folder, demo.harbourBook, await numberShop());
+      : await ensureDemo(database, seal, demo.folder, demo.harbourBook, await numberShop(), sounds);
   const code = await firstAdministratorCode(database, seal);
 
   const night = await buildApp({
@@ -46,6 +49,7 @@ async function run(settings: Settings): Promise<void> {
     seal,
     logger,
     beside: besideThe(logger, database, settings.database),
+    sounds,
     gatewayKey: settings.gatewayKey,
     webFolder: settings.webFolder,
     trustedProxies: settings.trustedProxies,
@@ -101,10 +105,16 @@ async function untilThere(database: Database): Promise<void> {
   }
 }
 
+/** A thread's file beside this one; null for a server that runs from its sources. */
+function threadFile(name: string): URL | null {
+  const file = new URL(name, import.meta.url);
+  return existsSync(file) ? file : null;
+}
+
 /** In threads of its own, as it is built; a server that runs from its sources has none. */
 function besideThe(logger: Logger, database: Database, url: string): Beside {
-  const file = new URL('./beside.mjs', import.meta.url);
-  if (existsSync(file)) return twoThreads(file, { database: url }, logger);
+  const file = threadFile('beside.mjs');
+  if (file !== null) return twoThreads(file, { database: url }, logger);
   logger.warn('what is not live is computed in the live loop: there is no thread for it beside this file');
   return besideHere(database);
 }

@@ -5,6 +5,7 @@ import type { Outgoing } from './outgoing/outgoing.ts';
 import type { LoginThrottle } from './security/login-throttle.ts';
 import type { SecretBox } from './security/secret-box.ts';
 import type { Sessions } from './security/sessions.ts';
+import type { Sounds } from './sound/sounds.ts';
 
 /** What the areas of the work stand on. */
 export interface Services {
@@ -15,6 +16,7 @@ export interface Services {
   live: Live;
   beside: Beside;
   outgoing: Outgoing;
+  sounds: Sounds;
   /** `host:port` that whoever runs this server lets be asked. */
   allowedByOperator: string[];
 }

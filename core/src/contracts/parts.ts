@@ -46,6 +46,23 @@ export function whole(least: number, most: number): Part<number> {
   );
 }
 
+/** A number that need not be whole. */
+export const decimal: Part<number> = part(Joi.number().required());
+
+/** A file of at most so many bytes, in base64. */
+export function base64(most: number): Part<string> {
+  return part(
+    Joi.string()
+      .base64()
+      .max(Math.ceil(most / 3) * 4)
+      .required()
+      .messages({
+        'string.max': `A file of at most ${Math.floor(most / 1024 / 1024)} MB.`,
+        'string.base64': 'The file came in broken. Bring it again.',
+      }),
+  );
+}
+
 /** An instant, UTC milliseconds. */
 export const instant: Part<number> = part(Joi.number().integer().required());
 

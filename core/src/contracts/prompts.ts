@@ -1,5 +1,23 @@
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
-import { choice, instant, name, nullable, ruled, text, whole } from './parts.ts';
+import {
+  base64,
+  choice,
+  decimal,
+  flag,
+  id,
+  instant,
+  list,
+  name,
+  nullable,
+  object,
+  type Out,
+  ruled,
+  text,
+  whole,
+} from './parts.ts';
+
+/** Five minutes of CD quality in stereo are 50 MB: a prompt is shorter, and needs less. */
+export const mostSoundBytes = 12 * 1024 * 1024;
 
 export const promptKinds = [
   ...(['greeting', 'menu', 'announcement', 'closed', 'unanswered', 'hold', 'waiting'] as const),
@@ -11,11 +29,32 @@ const language = ruled(text(12), (value) =>
   /^[a-z]{2,3}(-[A-Z]{2})?$/.test(value) ? null : 'A language looks like en or fr-CA.',
 );
 
+const soundView = object({
+  id,
+  origin: choice('spoken', 'brought'),
+  current: flag,
+  seconds: decimal,
+  /** dBFS; null for silence. */
+  loudness: nullable(decimal),
+  peaks: list(whole(0, 100), 128),
+  silent: flag,
+  clipping: flag,
+  at: instant,
+});
+export type SoundView = Out<typeof soundView>;
+
+/** A sound as a file, in base64. */
+export const broughtSound = object({ file: base64(mostSoundBytes) });
+
 /** What callers hear: what is written (`words`) is heard once it is published. */
 export const prompts = itemContract(
   { area: 'Prompts', path: '/api/prompts', one: 'a prompt', many: 'prompts' },
   { name, kind: choice(...promptKinds), language, words: text(5_000) },
   {
+    /** The sound made or brought last; null while there is none. `current` when it says what is written. */
+    sound: nullable(soundView),
+    /** Whether callers hear a sound of their own; else the words are only known by how long they take. */
+    heard: nullable(soundView),
     /** What callers hear now; null before the first publishing. */
     publishedWords: nullable(text(5_000)),
     publishedAt: nullable(instant),

@@ -19,6 +19,7 @@ import { up as guards } from './migrations/0015-guards.ts';
 import { up as tradeWords } from './migrations/0016-trade-words.ts';
 import { up as openingHours } from './migrations/0017-opening-hours.ts';
 import { up as answeringPlans } from './migrations/0018-answering-plans.ts';
+import { up as sounds } from './migrations/0019-sounds.ts';
 
 /** In order, forward only. */
 const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
@@ -40,6 +41,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0016-trade-words', up: tradeWords },
   { name: '0017-opening-hours', up: openingHours },
   { name: '0018-answering-plans', up: answeringPlans },
+  { name: '0019-sounds', up: sounds },
 ];
 
 /**

@@ -10,7 +10,10 @@ import type { StepKindName } from '@night-bell/core/model/plan';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { hoursItem } from '../areas/hours/store.ts';
 import { planItem, publishPlan } from '../areas/plans/store.ts';
+import { speak } from '../areas/prompts/sounds.ts';
 import { promptItem, publishPrompt } from '../areas/prompts/store.ts';
+import type { Database } from '../database/connection.ts';
+import type { Sounds } from '../sound/sounds.ts';
 import { authorOf } from '../spine/items.ts';
 import { checked, itemCalled } from './by-name.ts';
 
@@ -60,6 +63,20 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
       author,
     );
     if (draft !== true) await publishPlan(trx, id, 1, author);
+  }
+}
+
+/** What the demo's callers hear is spoken, where there is a voice; without one they hear pauses. */
+export async function speakPrompts(database: Database, sounds: Sounds): Promise<void> {
+  const author = authorOf(null);
+  for (const { id, publishedWords } of await promptItem.list(database)) {
+    try {
+      await speak(database, sounds, id, author);
+    } catch {
+      return;
+    }
+    const { version } = await promptItem.get(database, id);
+    if (publishedWords !== null) await database.transaction((trx) => publishPrompt(trx, id, version, author));
   }
 }
 

@@ -29,9 +29,10 @@ import { RecordSync } from '../jobs/record-sync.ts';
 import { Outgoing, placeOf } from '../outgoing/outgoing.ts';
 import { realm } from '../live/registrar.ts';
 import { hashPassword } from '../security/passwords.ts';
+import type { Sounds } from '../sound/sounds.ts';
 import type { SecretBox } from '../security/secret-box.ts';
 import { authorOf } from '../spine/items.ts';
-import { type DemoAnswering, loadAnswering } from './answering.ts';
+import { type DemoAnswering, loadAnswering, speakPrompts } from './answering.ts';
 import { checked, destinationCalled, itemCalled } from './by-name.ts';
 import { type DemoLinesOut, loadRules, loadTrunks } from './lines-out.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
@@ -121,6 +122,7 @@ export async function ensureDemo(
   folder: string,
   harbourBook: HarbourBookDoor,
   shop: Shop | null,
+  sounds: Sounds | null = null,
 ): Promise<DemoPhones> {
   const none: DemoPhones = { enrol: [], typed: [] };
   const here = await installation(database);
@@ -182,6 +184,7 @@ export async function ensureDemo(
     await loadNumbers(trx, readRows(folder, files.numbers));
     await loadCampaigns(trx, outbound.campaigns, outbound.optOuts);
   });
+  if (sounds !== null) await speakPrompts(database, sounds);
   const administrator = made[people.findIndex((person) => person.role === 'administrator')]!;
   await loadMoney(database, company.paidIn, company.rented, shop, administrator.id);
   await loadTexts(database, readRows(folder, files.texts), administrator.id);

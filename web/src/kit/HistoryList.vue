@@ -25,6 +25,8 @@ const whatWords: Record<string, string> = {
   retired: 'Deactivated',
   reactivated: 'Reactivated',
   published: 'Published',
+  spoken: 'Spoken anew',
+  brought: 'A sound brought',
   storm: 'Closed by storm',
   stormOver: 'Opened again after the storm',
 };

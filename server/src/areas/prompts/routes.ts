@@ -1,18 +1,70 @@
 import { objectSchema } from '@night-bell/core/contracts/item';
-import { prompts } from '@night-bell/core/contracts/prompts';
+import Joi from 'joi';
+import { broughtSound, mostSoundBytes, prompts } from '@night-bell/core/contracts/prompts';
+import { editors, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';
-import type { Route } from '../../http/route.ts';
+import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { authorOf } from '../../spine/items.ts';
+import { bring, soundFile, speak } from './sounds.ts';
 import { promptItem, publishPrompt } from './store.ts';
 
 export function promptRoutes(services: Services): Route[] {
+  const { database, sounds } = services;
   return [
     ...itemRoutes(services, {
       ...prompts,
       draft: objectSchema(prompts.draft),
       view: objectSchema(prompts.view),
       store: promptItem,
+    }),
+    route({
+      method: 'POST',
+      path: `${prompts.path}/:id/speak`,
+      area: prompts.area,
+      summary: 'Speak the words of a prompt; callers hear it once it is published',
+      who: editors,
+      perMinute: 120,
+      params: idParams,
+      reply: objectSchema(prompts.view),
+      errors: ['notFound'],
+      handle: async ({ params, caller }) => {
+        await speak(database, sounds, params.id, authorOf(signedIn(caller).personId));
+        return promptItem.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${prompts.path}/:id/sound`,
+      area: prompts.area,
+      summary: 'Bring a sound for a prompt, as a WAV file; callers hear it once it is published',
+      who: editors,
+      perMinute: 60,
+      bodyLimit: 2 * mostSoundBytes,
+      params: idParams,
+      body: objectSchema(broughtSound),
+      reply: objectSchema(prompts.view),
+      errors: ['notFound'],
+      handle: async ({ params, body, caller }) => {
+        const file = Buffer.from(body.file, 'base64');
+        await bring(database, sounds, params.id, file, authorOf(signedIn(caller).personId));
+        return promptItem.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/sounds/:id',
+      area: prompts.area,
+      summary: 'A sound as callers hear it (WAV, G.711)',
+      who: readers,
+      params: idParams,
+      reply: Joi.any(),
+      errors: ['notFound'],
+      handle: async ({ params, reply }) => {
+        await reply.header('content-type', 'audio/wav').send(await soundFile(database, params.id));
+        return null;
+      },
     }),
     publishRoute(services, prompts, promptItem.get, publishPrompt),
   ];

@@ -175,6 +175,8 @@ const whatWords: Record<string, string> = {
   retired: 'deactivated',
   reactivated: 'reactivated',
   published: 'published',
+  spoken: 'spoken anew',
+  brought: 'given a sound',
   storm: 'closed by storm',
   stormOver: 'opened again',
 };

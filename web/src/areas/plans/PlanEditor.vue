@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { checkPlan } from '@night-bell/core/plan/check';
 import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
@@ -20,13 +21,16 @@ import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { usePlanEditing } from './plan-editing.ts';
 import { usePlanNames } from './plan-names.ts';
+import PlanReading from './PlanReading.vue';
 import PlanList from './PlanList.vue';
 import StepSheet from './StepSheet.vue';
 import { planApi, planState, shelf, stepCount } from './words.ts';
 
 /** One plan: its steps as a list, the chosen one beside, and what callers meet once it is published. */
 const props = defineProps<{ plan: PlanView }>();
-const { put, readAgain } = useCollection(planApi);
+const { put, readAgain, items: plans } = useCollection(planApi);
+const router = useRouter();
+const reading = ref(false);
 const session = useSession();
 const notices = useNotices();
 const test = useTestCall();
@@ -89,6 +93,21 @@ watch(
   },
   { immediate: true },
 );
+
+/** The same steps under another name, as a draft. */
+async function copyPlan(): Promise<void> {
+  const taken = new Set(plans.value?.map(({ name }) => name));
+  let name = `Copy of ${props.plan.name}`;
+  for (let count = 2; taken.has(name); count++) name = `Copy ${count} of ${props.plan.name}`;
+  try {
+    const made = await planApi.create({ name, document: document.value });
+    put(made);
+    notices.say(`${name} is made. No number leads there yet.`);
+    await router.push(`/answering/${made.id}`);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
 
 /** The test call follows the draft, whatever is saved. */
 watch(
@@ -160,9 +179,8 @@ function bringBack(): void {
   editing.become(found.document);
   notices.say(`The steps are those of version ${found.version} again. Publish to have callers meet them.`);
 }
-const besideSteps = computed(
-  () => versions.value.find((each) => each.version === beside.value)?.document.steps ?? null,
-);
+const besideVersion = computed(() => versions.value.find((each) => each.version === beside.value) ?? null);
+const besideSteps = computed(() => besideVersion.value?.document.steps ?? null);
 const gone = computed(() =>
   Object.entries(besideSteps.value ?? {})
     .filter(([id]) => !(id in document.value.steps))
@@ -251,6 +269,10 @@ useKeys({
     >
       Paste
     </button>
+    <button v-if="session.mayEdit" type="button" class="link" @click="copyPlan">Copy plan</button>
+    <button type="button" class="link" :aria-expanded="reading" @click="reading = !reading">
+      {{ reading ? 'Show the steps' : 'Read it' }}
+    </button>
     <span class="space"></span>
     <template v-if="versions.length > 0">
       <label class="second small" for="plan-beside">Draft beside</label>
@@ -270,6 +292,13 @@ useKeys({
         >{{ stepKinds[kind].word }}</v-btn
       >
     </EmptyLine>
+    <PlanReading
+      v-else-if="reading"
+      :name="plan.name"
+      :document="document"
+      :beside="besideVersion"
+      :name-of="names.nameOf"
+    />
     <div v-else class="list">
       <PlanList
         :editing="editing"
@@ -284,7 +313,7 @@ useKeys({
       </p>
     </div>
     <StepSheet
-      v-if="chosen !== null && chosen in document.steps"
+      v-if="!reading && chosen !== null && chosen in document.steps"
       :step-id="chosen"
       :editing="editing"
       :names="names"

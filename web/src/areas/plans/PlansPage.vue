@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { formatNumber } from '@night-bell/core/numbers/format';
+import { emptyDocument } from '@night-bell/core/plan/document';
+import { planTemplates } from '@night-bell/core/plan/templates';
+import LedgerField from '../../kit/LedgerField.vue';
 import ItemPage from '../../kit/ItemPage.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import StatePennant from '../../kit/StatePennant.vue';
@@ -31,6 +34,14 @@ function sentence(inUse: PlanView[]): string {
     ? `${count}, all as published`
     : `${count}, ${waiting} with a draft callers do not meet`;
 }
+const begin = ref('');
+const beginnings = [
+  { value: '', title: 'No steps yet' },
+  ...planTemplates.map(({ key, name }) => ({ value: key, title: name })),
+];
+const template = (key: string) => planTemplates.find((each) => each.key === key);
+const about = (key: string) => template(key)?.about ?? 'Steps are added one by one';
+const documentOf = (key: string) => template(key)?.document ?? emptyDocument;
 const open = (row: { id: string }) => void router.push(`/answering/${row.id}`);
 </script>
 
@@ -57,7 +68,18 @@ const open = (row: { id: string }) => void router.push(`/answering/${row.id}`);
     >
     <template #cell-version="{ row }">{{ row.published?.version ?? '' }}</template>
     <template #sheet="{ item, close }">
-      <ItemSheet :key="item?.id ?? 'new'" :area="planArea" :item="item" @close="close()" @made="open" />
+      <ItemSheet :key="item?.id ?? 'new'" :area="planArea" :item="item" @close="close()" @made="open">
+        <template #default="{ draft }">
+          <LedgerField label="Begin with" :hint="about(begin)">
+            <v-select
+              v-model="begin"
+              :items="beginnings"
+              aria-label="Begin with"
+              @update:model-value="draft.document = documentOf(begin)"
+            />
+          </LedgerField>
+        </template>
+      </ItemSheet>
     </template>
   </ItemPage>
 </template>

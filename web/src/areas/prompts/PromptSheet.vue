@@ -4,11 +4,13 @@ import type { PromptView } from '@night-bell/core/contracts/prompts';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import LedgerField from '../../kit/LedgerField.vue';
+import SoundPlayer from '../../kit/SoundPlayer.vue';
 import StatePennant from '../../kit/StatePennant.vue';
 import { useClock } from '../../kit/time.ts';
 import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
+import PromptSound from './PromptSound.vue';
 import { promptApi, promptArea, promptKindWords, promptState } from './words.ts';
 
 /** One prompt: its words, and what of them callers hear. */
@@ -51,9 +53,17 @@ async function publish({ id, version, name, uses }: PromptView): Promise<void> {
       </LedgerField>
     </template>
     <template #beside="{ item: shown, changed }">
+      <PromptSound :item="shown" :changed="changed" />
       <section v-if="state !== 'published'">
         <h3>{{ state === 'draft' ? 'Nobody has heard it yet' : 'Callers still hear' }}</h3>
         <p v-if="shown.publishedWords !== null">{{ shown.publishedWords }}</p>
+        <SoundPlayer
+          v-if="shown.heard && shown.heard.id !== shown.sound?.id"
+          :src="`/api/sounds/${shown.heard.id}`"
+          :peaks="shown.heard.peaks"
+          :seconds="shown.heard.seconds"
+          label="what callers hear"
+        />
         <p v-if="shown.publishedAt !== null" class="small second">Since {{ moment(shown.publishedAt) }}</p>
         <div v-if="session.mayEdit && !shown.retired" class="buttons">
           <v-btn variant="flat" color="primary" :disabled="changed" @click="publish(shown)">Publish</v-btn>

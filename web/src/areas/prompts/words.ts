@@ -36,7 +36,12 @@ export const promptArea: ItemArea<PromptDraft, PromptView> = {
 };
 
 /** How it stands: heard as it is written, changed since, or never heard yet. */
-export function promptState({ words, publishedWords }: PromptView): 'published' | 'changed' | 'draft' {
+export function promptState({
+  words,
+  publishedWords,
+  sound,
+  heard,
+}: PromptView): 'published' | 'changed' | 'draft' {
   if (publishedWords === null) return 'draft';
-  return words === publishedWords ? 'published' : 'changed';
+  return words === publishedWords && (sound === null || sound.id === heard?.id) ? 'published' : 'changed';
 }

@@ -1,0 +1,136 @@
+import wavefile from 'wavefile';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import type { PromptView } from '@night-bell/core/contracts/prompts';
+import type { NightBell } from '../../app.ts';
+import { type Browser, openNight, personSignedIn } from '../../server.testing.ts';
+import { Sounds } from '../../sound/sounds.ts';
+import { espeak, NoVoice, type Voice } from '../../sound/voice.ts';
+
+interface Refusal {
+  code: string;
+  detail: string;
+  errors: { path: string; detail: string }[];
+}
+
+let night: NightBell;
+let drop: () => Promise<void>;
+let admin: Browser;
+/** The real voice, until a test takes it away. */
+let voice: Voice = espeak;
+
+beforeAll(async () => {
+  const sounds = new Sounds({ speak: (words, language) => voice.speak(words, language) }, null);
+  ({ night, admin, drop } = await openNight(undefined, [], { sounds }));
+});
+afterAll(() => drop());
+
+const made = async (name: string, words = 'Welcome aboard. We sail in ten minutes.') =>
+  (await admin.send<PromptView>('POST', '/api/prompts', { name, kind: 'greeting', language: 'en', words }))
+    .body;
+const post = <T = PromptView>(prompt: PromptView, verb: string, body: object = {}) =>
+  admin.send<T>('POST', `/api/prompts/${prompt.id}/${verb}`, body, { 'if-match': `"${prompt.version}"` });
+
+/** A tone as a WAV file, in base64. */
+function tone(seconds: number, size: number, rate = 44_100, channels = 1): string {
+  const one = Array.from({ length: seconds * rate }, (_, i) =>
+    Math.round(size * 32_767 * Math.sin((2 * Math.PI * 440 * i) / rate)),
+  );
+  const wav = new wavefile.WaveFile();
+  wav.fromScratch(channels, rate, '16', channels === 1 ? one : [one, one]);
+  return Buffer.from(wav.toBuffer()).toString('base64');
+}
+
+test('words are spoken, and heard once they are published; changed words are not published with an old sound', async () => {
+  const prompt = await made('Spoken');
+  const spoken = (await post(prompt, 'speak')).body;
+  expect(spoken).toMatchObject({
+    heard: null,
+    sound: { origin: 'spoken', current: true, silent: false, clipping: false },
+  });
+  expect(spoken.sound!.seconds).toBeGreaterThan(1.5);
+  expect(Math.max(...spoken.sound!.peaks)).toBeGreaterThan(20);
+  const live = (await post(spoken, 'publish')).body;
+  expect(live.heard?.id).toBe(spoken.sound!.id);
+  expect(live.seconds).toBe(Math.ceil(live.heard!.seconds));
+  const { name, kind, language } = live;
+  const changed = (
+    await admin.send<PromptView>(
+      'PUT',
+      `/api/prompts/${live.id}`,
+      { name, kind, language, words: 'Welcome back.' },
+      { 'if-match': `"${live.version}"` },
+    )
+  ).body;
+  expect(changed).toMatchObject({ sound: { current: false }, publishedWords: prompt.words });
+  const refused = await post<Refusal>(changed, 'publish');
+  expect(refused.body.detail).toContain('other words than are written');
+  const again = (await post(changed, 'speak')).body;
+  expect(again.heard?.id).toBe(live.heard!.id);
+  expect((await post(again, 'publish')).body.heard!.id).toBe(again.sound!.id);
+});
+
+test('a sound is heard as the telephone has it: WAV, G.711, 8 kHz, one channel', async () => {
+  const prompt = await made('Brought');
+  const brought = (await post(prompt, 'sound', { file: tone(2, 0.5, 44_100, 2) })).body;
+  expect(brought.sound).toMatchObject({ origin: 'brought', current: true });
+  expect(brought.sound!.seconds).toBeCloseTo(2, 1);
+  expect(brought.sound!.loudness).toBeCloseTo(-9.03, 1);
+  const file = await night.app.inject({
+    method: 'GET',
+    url: `/api/sounds/${brought.sound!.id}`,
+    headers: { cookie: admin.cookieHeader },
+  });
+  const wav = new wavefile.WaveFile(file.rawPayload);
+  expect(wav.fmt).toMatchObject({ audioFormat: 7, sampleRate: 8_000, numChannels: 1 });
+  expect((wav.data as { chunkSize: number }).chunkSize).toBeCloseTo(16_000, -2);
+});
+
+test.each([
+  [
+    'what only claims to be a sound',
+    Buffer.from('RIFF....WAVE, or so it says').toString('base64'),
+    'This is no WAV file that can be read. Save it as WAV and bring it again.',
+  ],
+  ['silence', tone(1, 0.0005), 'Nothing can be heard in this file. Record it again, louder.'],
+  [
+    'one that is too long',
+    tone(301, 0.5, 8_000),
+    'This is 301 seconds long; a prompt has at most 300. Cut it.',
+  ],
+])('%s is refused in a sentence, and the sound before stays', async (what, file, detail) => {
+  const prompt = await made(`Refusing ${what}`);
+  const before = (await post(prompt, 'sound', { file: tone(1, 0.5) })).body;
+  const { status, body } = await post<Refusal>(before, 'sound', { file });
+  expect([status, body.errors]).toEqual([422, [{ path: '/file', detail }]]);
+  const after = await admin.send<{ item: PromptView }>('GET', `/api/prompts/${prompt.id}`);
+  expect(after.body.item.sound!.id).toBe(before.sound!.id);
+});
+
+test('too loud is said, and taken', async () => {
+  const prompt = await made('Too loud');
+  expect((await post(prompt, 'sound', { file: tone(1, 1.6) })).body.sound).toMatchObject({ clipping: true });
+});
+
+test('without the voice program, or with a language it does not have, one is told what to do', async () => {
+  const prompt = await made('Voiceless');
+  voice = {
+    speak: () =>
+      Promise.reject(
+        new NoVoice('The voice program espeak-ng is not there. Install it, or bring a sound as a file.'),
+      ),
+  };
+  const gone = await post<Refusal>(prompt, 'speak');
+  voice = espeak;
+  expect([gone.status, gone.body.errors[0]!.detail]).toEqual([
+    422,
+    'The voice program espeak-ng is not there. Install it, or bring a sound as a file.',
+  ]);
+  await expect(espeak.speak('Hello', 'zz')).rejects.toThrow('The voice has nothing for zz');
+});
+
+test('only those who edit the set-up give prompts their sounds', async () => {
+  const prompt = await made('Guarded');
+  const { browser } = await personSignedIn(night, admin, 'Sana Super', 'supervisor');
+  expect((await browser.send('POST', `/api/prompts/${prompt.id}/speak`)).status).toBe(403);
+  expect((await browser.send('GET', `/api/prompts/${prompt.id}`)).status).toBe(200);
+});

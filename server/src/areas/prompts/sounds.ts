@@ -1,0 +1,91 @@
+import type { Knex } from 'knex';
+import { Problem } from '../../http/problems.ts';
+import { NotASound, type Prepared } from '../../sound/prepare.ts';
+import type { Sounds } from '../../sound/sounds.ts';
+import { NoVoice } from '../../sound/voice.ts';
+import { type Author, newId, recordChange, tellPages } from '../../spine/items.ts';
+import { promptItem } from './store.ts';
+
+/** Sounds of one prompt that are kept: the latest, and whatever callers hear. */
+const keptSounds = 10;
+
+/** Speaks what is written. The sound waits to be published. */
+export async function speak(database: Knex, sounds: Sounds, id: string, author: Author): Promise<void> {
+  const { words, language } = await promptItem.get(database, id);
+  if (words.trim() === '')
+    throw Problem.field('/words', 'There are no words to speak yet. Write them first.');
+  const file = await said(sounds.voice.speak(words, language), '/language');
+  await keep(
+    database,
+    id,
+    { origin: 'spoken', words, file, prepared: await said(sounds.prepare(file), '/words') },
+    author,
+  );
+}
+
+/** Takes a file as the prompt's sound, by what is in it. */
+export async function bring(
+  database: Knex,
+  sounds: Sounds,
+  id: string,
+  file: Uint8Array,
+  author: Author,
+): Promise<void> {
+  const { words } = await promptItem.get(database, id);
+  const prepared = await said(sounds.prepare(file), '/file');
+  if (prepared.silent)
+    throw Problem.field('/file', 'Nothing can be heard in this file. Record it again, louder.');
+  await keep(database, id, { origin: 'brought', words, file, prepared }, author);
+}
+
+/** What went wrong is said at the field it is about. */
+async function said<Value>(work: Promise<Value>, path: string): Promise<Value> {
+  try {
+    return await work;
+  } catch (error) {
+    if (error instanceof NotASound || error instanceof NoVoice) throw Problem.field(path, error.message);
+    throw error;
+  }
+}
+
+async function keep(
+  database: Knex,
+  promptId: string,
+  {
+    origin,
+    words,
+    file,
+    prepared,
+  }: { origin: 'spoken' | 'brought'; words: string; file: Uint8Array; prepared: Prepared },
+  author: Author,
+): Promise<void> {
+  const id = newId();
+  await database.transaction(async (trx) => {
+    await trx('sound').insert({
+      ...{ id, prompt_id: promptId, origin, words, seconds: prepared.seconds, peaks: prepared.peaks },
+      loudness: Number.isFinite(prepared.loudness) ? prepared.loudness : null,
+      ...{ silent: prepared.silent, clipping: prepared.clipping },
+      file: Buffer.from(file),
+      telephone: Buffer.from(prepared.telephone),
+    });
+    await trx('prompt').where({ id: promptId }).update({ sound_id: id });
+    const old = await trx('sound')
+      .where({ prompt_id: promptId })
+      .orderBy('at', 'desc')
+      .offset(keptSounds)
+      .pluck('id');
+    await trx('sound')
+      .whereIn('id', old)
+      .whereNotIn('id', trx('prompt').whereNotNull('published_sound_id').select('published_sound_id'))
+      .delete();
+    await recordChange(trx, { item_id: promptId, what: origin, before: null, after: null }, author);
+    await tellPages(trx, 'prompt', promptId);
+  });
+}
+
+/** A sound as callers hear it: WAV, G.711. */
+export async function soundFile(database: Knex, id: string): Promise<Buffer> {
+  const row = await database('sound').where({ id }).first<{ telephone: Buffer } | undefined>('telephone');
+  if (row === undefined) throw new Problem('notFound', 'There is no such sound any more.');
+  return row.telephone;
+}

@@ -1,0 +1,13 @@
+/** A thread that makes one sound ready after the other: it takes tens of milliseconds for each, too long for the live loop. */
+import { parentPort } from 'node:worker_threads';
+import { NotASound, prepare } from './prepare.ts';
+
+const port = parentPort;
+if (port === null) throw new Error('this is started as a thread');
+port.on('message', ({ id, file }: { id: number; file: Uint8Array }) => {
+  try {
+    port.postMessage({ id, prepared: prepare(file) });
+  } catch (error) {
+    port.postMessage({ id, fault: error instanceof NotASound ? error.message : 'This file broke the reading of it.' });
+  }
+});
