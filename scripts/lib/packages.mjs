@@ -38,14 +38,24 @@ export function ensureChromium() {
 
 /** The voice that speaks prompts; without it words are written, and sounds brought as files. */
 export function ensureVoice() {
-  if (!existsSync('/usr/bin/espeak-ng')) installDebian('espeak-ng', '/usr/bin/espeak-ng');
+  const program = '/usr/bin/espeak-ng';
+  if (existsSync(program)) return;
+  const missing = installed('espeak-ng', program);
+  if (missing !== null)
+    say(`${missing}\nUntil then no prompt can be spoken; sounds can be brought as files.`);
 }
 
 function installDebian(name, program, before) {
+  const missing = installed(name, program, before);
+  if (missing !== null) giveUp(missing);
+}
+
+/** Null when it is there afterwards, else what to do. */
+function installed(name, program, before) {
   const root = process.getuid?.() === 0;
   const sudo = !root && quietly('sudo', ['-n', 'true']).ok;
   const missing = `Night Bell needs the Debian package ${name}. Install it with: sudo apt-get install ${name}`;
-  if (!root && !sudo) giveUp(missing);
+  if (!root && !sudo) return missing;
   say(`Installing the Debian package ${name} (once) ...`);
   const asRoot = (command) =>
     root ? quietly('sh', ['-c', command]) : quietly('sudo', ['-n', 'sh', '-c', command]);
@@ -54,5 +64,5 @@ function installDebian(name, program, before) {
   const { ok, output } = asRoot(
     `DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends ${name}`,
   );
-  if (!ok || !existsSync(program)) giveUp(`${missing}\n${output}`);
+  return ok && existsSync(program) ? null : `${missing}\n${output}`;
 }
