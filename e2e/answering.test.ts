@@ -100,8 +100,9 @@ test('a plan with hours, a menu and voicemail is built without leaving it, and c
   await admin.presses('Make plan');
   await admin.sees('No steps yet');
   await admin.presses('Hours');
-  await admin.sees('“open” leads nowhere');
+  await admin.sees('Choose the opening hours');
   await admin.chooses('#step-hoursId', 'Every day');
+  await admin.sees('“open” leads nowhere');
   await leads('open', 'New step: Keys');
   await admin.sees('Step 2', '.step-sheet');
   await writes('Menu', 'For a message to Dee, press 1. For the sailings, press 2.');

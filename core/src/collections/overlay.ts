@@ -6,7 +6,8 @@
  * Works for plain objects, arrays, class instances without #private fields, Map and Set. Identity holds: the same object
  * of the first is the same object here.
  *
- * @param untouched whether the value of this property is data that nobody changes in place: it is handed out as it is
+ * @param untouched whether the value of this property is data that nobody changes in place, or a Map of such data: it is
+ *   handed out as it is, and can be sent on
  */
 export function overlayOf<T extends object>(first: T, untouched: (property: PropertyKey) => boolean): T {
   return new Overlay(untouched).wrapped(first) as T;
@@ -31,9 +32,9 @@ class Overlay {
     this.handler = {
       get: (target, property, receiver) => {
         const value: unknown = Reflect.get(seen(target), property, receiver);
-        return typeof value !== 'object' || value === null || this.untouched(property)
-          ? value
-          : this.wrapped(value);
+        if (typeof value !== 'object' || value === null) return value;
+        if (!this.untouched(property)) return this.wrapped(value);
+        return value instanceof Map ? this.mapOfData(value) : value;
       },
       set: (target, property, value) => {
         this.own(value);
@@ -50,6 +51,18 @@ class Overlay {
         return Reflect.defineProperty(this.copyOf(target), property, descriptor);
       },
     };
+  }
+
+  /** A Map that may change here, and whose values do not. */
+  private mapOfData(value: Map<unknown, unknown>): unknown {
+    if (this.made.has(value)) return value;
+    let wrapper = this.wrappers.get(value);
+    if (wrapper === undefined) {
+      wrapper = new OverlayMap(value, this, true);
+      this.wrappers.set(value, wrapper);
+      this.firsts.set(wrapper, value);
+    }
+    return wrapper;
   }
 
   /** What stands here for this value: itself when it is no object, or was made here. */
@@ -101,9 +114,12 @@ class OverlayMap<K, V> {
   private readonly deleted = new Set<K>();
   private readonly added = new Map<K, V>();
 
-  constructor(first: Map<K, V>, overlay: Overlay) {
+  private readonly ofData: boolean;
+
+  constructor(first: Map<K, V>, overlay: Overlay, ofData = false) {
     this.first = first;
     this.overlay = overlay;
+    this.ofData = ofData;
   }
 
   get size(): number {
@@ -121,7 +137,8 @@ class OverlayMap<K, V> {
   get(key: K): V | undefined {
     if (!this.isOfFirst(key)) return this.added.get(key);
     if (this.changed.has(key)) return this.changed.get(key);
-    return this.overlay.wrapped(this.first.get(key)) as V;
+    const value = this.first.get(key);
+    return this.ofData ? value : (this.overlay.wrapped(value) as V);
   }
 
   set(key: K, value: V): this {

@@ -47,7 +47,11 @@ const days = ruled(list(specialDay, mostDays), (all) => {
 
 const week = ruled(list(day, 7), (all) => {
   if (all.length !== 7) return 'A week has seven days, Monday first.';
-  return weekOverlaps(all) ? 'A range runs over midnight into one of the next day. End it earlier.' : null;
+  // What overlaps within a day is said there.
+  const eachDayIsRight = all.every((ranges) => overlapping(ranges) === null);
+  return eachDayIsRight && weekOverlaps(all)
+    ? 'A range runs over midnight into one of the next day. End it earlier.'
+    : null;
 });
 
 const storm = object({ since: instant, until: instant, by: nullable(text(80)) });

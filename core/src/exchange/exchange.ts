@@ -38,7 +38,30 @@ import { pickUp } from './transfer/pick-up.ts';
 
 /** Fields of the state whose values nobody changes in place. */
 const dataFields: ReadonlySet<PropertyKey> = new Set([
-  ...['settings', 'dialPlan', 'person', 'item', 'record', 'contact', 'fallback', 'lastDestination', 'plan'],
+  ...[
+    'settings',
+    'dialPlan',
+    'person',
+    'item',
+    'record',
+    'contact',
+    'fallback',
+    'lastDestination',
+    'plan',
+    'gaps',
+  ],
+  // Of the set-up by id.
+  ...[
+    'numbers',
+    'numberByDigits',
+    'boxes',
+    'outsideNumbers',
+    'rooms',
+    'faxBoxes',
+    'hours',
+    'prompts',
+    'plans',
+  ],
 ]);
 
 /** What came of one event. `refusal` is null when the event was taken. */

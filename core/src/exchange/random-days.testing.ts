@@ -1,4 +1,7 @@
 import fc from 'fast-check';
+import type { OpeningHours } from '../hours/opening-hours.ts';
+import { utcClock } from '../hours/zone-clock.ts';
+import type { PlanItem } from '../model/plan.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { Configuration, QueueItem } from '../model/configuration.ts';
 import type { Destination, NoAnswerStep } from '../model/destination.ts';
@@ -34,6 +37,7 @@ const destination: fc.Arbitrary<Destination> = fc.oneof(
     { kind: 'room', id: 'r2' },
     { kind: 'fax', id: 'f' },
     { kind: 'number', id: 'n0' },
+    { kind: 'plan', id: 'menu' },
   ),
 );
 
@@ -69,6 +73,29 @@ const someCampaign = fc.record({
   mostInAir: fc.option(fc.integer({ min: 1, max: 4 })),
   running: fc.boolean(),
 });
+
+/** Open in the first minute of the day, so that days of some minutes see both. */
+const firstMinute: OpeningHours = {
+  ...{ id: 'h', name: 'First minute', clock: utcClock, days: {}, storm: null },
+  weekly: Array.from({ length: 7 }, () => [[0, 1] as const]),
+};
+
+/** While open a menu: 1 to a queue, nothing to a person and then to the menu again; closed to voicemail. */
+const menuPlan: PlanItem = {
+  ...{ id: 'menu', name: 'Menu', version: 1, start: 's1', fallback: { kind: 'end' } },
+  steps: {
+    s1: { kind: 'hours', config: { hoursId: 'h' }, exits: { open: 's2', closed: 's5' } },
+    s2: {
+      kind: 'keys',
+      config: { promptId: 'ask', keys: [{ key: '1', label: 'queue' }], waitSeconds: 3, tries: 2 },
+      exits: { key1: 's3', noKey: 's4' },
+    },
+    s3: { kind: 'queue', config: { queueId: 'q1' }, exits: { waitedTooLong: 's2' } },
+    s4: { kind: 'ring', config: { personId: 'a', seconds: 4 }, exits: { notTaken: 's2' } },
+    s5: { kind: 'say', config: { promptId: 'ask', againKey: '1' }, exits: { next: 's6' } },
+    s6: { kind: 'voicemail', config: { boxId: 'a.box' }, exits: {} },
+  },
+};
 
 /** Two queues, each with a campaign. Of the five people d has a softphone and an outside number, e only the latter. */
 const setUp: fc.Arbitrary<Configuration> = fc
@@ -116,6 +143,9 @@ const setUp: fc.Arbitrary<Configuration> = fc
         { id: 'r2', name: 'R2', extension: null, pinHash: pinHash('r2', '1'), pinLength: 1, joinTone: false },
       ],
       faxBoxes: [{ id: 'f', name: 'F', extension: null }],
+      prompts: [{ id: 'ask', name: 'Ask', seconds: 2, words: 'Press 1.' }],
+      hours: [firstMinute],
+      plans: [menuPlan],
       rules: agents.rules,
       campaigns: [campaign('x0', 'q0', x0), campaign('x1', 'q1', { ...x1, running: true })],
     };

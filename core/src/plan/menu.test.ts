@@ -151,6 +151,23 @@ describe('a caller in a plan', () => {
     expect(again.view().calls.get('c1')!.activity.kind).toBe('recording');
   });
 
+  test('in an overlay it goes the same way, and what it says can be sent to another thread', () => {
+    const day = bench();
+    day.call(10, unroutedNumber);
+    day.at(15, { kind: 'clock' });
+    const [fork, overlay] = [day.exchange.fork(), day.exchange.overlay()];
+    for (const [seconds, key] of [
+      [16, '7'],
+      [17, '2'],
+    ] as const) {
+      const event = { seq: fork.seq + 1, at: seconds * 1000, kind: 'keyPressed', leg: 'c1.1', key } as const;
+      const handled = overlay.handle(event, 'full');
+      expect(structuredClone(handled)).toEqual(fork.handle(event, 'full'));
+    }
+    expect(JSON.stringify(overlay.snapshot())).toBe(JSON.stringify(fork.snapshot()));
+    expect(day.exchange.view().calls.get('c1')!.activity.kind).toBe('step');
+  });
+
   test('a circle that no caller leaves ends after a hundred steps', () => {
     const round = {
       ...mainLine.steps,

@@ -68,13 +68,15 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
         });
     }
   }
-  return follow(player, story, call, begin, [
+  const result = follow(player, story, call, begin, [
     'asItIsNow',
     'noOtherCallers',
     'answersAfter5s',
     'talksEndAtMean',
     ...(paused.length > 0 ? (['campaignsPause'] as const) : []),
   ]);
+  // What the overlay stands for becomes plain data, which can be sent to another thread.
+  return JSON.parse(JSON.stringify(result)) as TestResult;
 }
 
 /** A test call at another moment: everybody signed in, on a registered phone and free, no other callers. */

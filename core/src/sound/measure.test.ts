@@ -22,7 +22,11 @@ describe('a sound is measured', () => {
 
   test('what cannot be heard, and what is cut off', () => {
     expect(measure(tone(1, 0.001), rate)).toMatchObject({ silent: true, clipping: false });
-    expect(measure(new Float64Array(0), rate)).toMatchObject({ silent: true, seconds: 0, loudness: -Infinity });
+    expect(measure(new Float64Array(0), rate)).toMatchObject({
+      silent: true,
+      seconds: 0,
+      loudness: -Infinity,
+    });
     const cut = tone(1, 3).map((size) => Math.max(-1, Math.min(1, size)));
     expect(measure(cut, rate)).toMatchObject({ silent: false, clipping: true });
     expect(measure(tone(1, 0.9), rate)).toMatchObject({ silent: false, clipping: false });
