@@ -19,6 +19,8 @@ const landed = landedEngine();
 let code = await run('node', [bundled('core/bench/exchange.bench.ts')], {
   env: { ...process.env, ...(landed === null ? {} : { NIGHT_BELL_LANDED: landed }) },
 });
+say('\nPlans and hours');
+code += await run('node', [bundled('core/bench/plan.bench.ts')]);
 say('\nDialling rules');
 code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/dialling.bench.ts']);
 

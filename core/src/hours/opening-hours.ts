@@ -101,23 +101,66 @@ export function isOpenAt(hours: OpeningHours, at: number): boolean {
  * `limit`, `daysAhead` days later unless said.
  */
 export function nextChange(hours: OpeningHours, at: number, limit = at + daysAhead * dayMs): number | null {
+  if (neverChanges(hours)) return null;
   const open = isOpenAt(hours, at);
-  const first = localDay(hours.clock, at) - 1;
-  for (let day = first; day <= first + daysAhead + 2; day++) {
-    // All that can happen before the next day's own ranges begin: those of the day before may still end.
+  for (let day = localDay(hours.clock, at); ; day++) {
+    const begins = dayBegins(hours.clock, day);
+    if (begins > limit) return null;
     const until = dayBegins(hours.clock, day + 1);
-    if (until <= at) continue;
-    if (dayBegins(hours.clock, day) > limit) return null;
-    const instants = [day - 1, day].flatMap((each) => boundariesOf(hours, each));
-    instants.push(dayBegins(hours.clock, day));
-    for (const [change] of hours.clock.changes) instants.push(change);
-    if (hours.storm !== null) instants.push(hours.storm.since, hours.storm.until);
-    instants.sort((one, other) => one - other);
-    for (const instant of instants)
-      if (instant > at && instant < until && isOpenAt(hours, instant) !== open)
-        return instant <= limit ? instant : null;
+    let found = Number.POSITIVE_INFINITY;
+    const look = (instant: number) => {
+      if (
+        instant > at &&
+        instant >= begins &&
+        instant < Math.min(until, found) &&
+        isOpenAt(hours, instant) !== open
+      )
+        found = instant;
+    };
+    look(begins);
+    if (hours.storm !== null) {
+      look(hours.storm.since);
+      look(hours.storm.until);
+    }
+    if (isPlainDay(hours.clock, begins, until)) lookAtPlainDay(hours, day, begins, look);
+    else for (const instant of boundariesAround(hours, day)) look(instant);
+    if (found <= limit) return found;
+    if (found !== Number.POSITIVE_INFINITY) return null;
   }
-  return null;
+}
+
+/** Open day and night all year, or never: hundreds of days need not be looked through for that. */
+function neverChanges({ weekly, days, storm }: OpeningHours): boolean {
+  if (storm !== null || Object.keys(days).length > 0) return false;
+  const whole = (ranges: readonly Range[]) =>
+    ranges.length === 1 && ranges[0]![0] === 0 && ranges[0]![1] === minutesADay;
+  return weekly.every(whole) || weekly.every((ranges) => ranges.length === 0);
+}
+
+/** No clock changes on it or on the days beside it: a minute of the day is an instant by addition. */
+function isPlainDay(clock: ZoneClock, begins: number, until: number): boolean {
+  return until - begins === dayMs && aheadOfUtc(clock, begins - dayMs) === aheadOfUtc(clock, until + dayMs);
+}
+
+function lookAtPlainDay(
+  hours: OpeningHours,
+  day: number,
+  begins: number,
+  look: (instant: number) => void,
+): void {
+  for (const [from, to] of rangesOf(hours, day)) {
+    look(begins + from * minuteMs);
+    if (to > from) look(begins + to * minuteMs);
+  }
+  for (const [from, to] of rangesOf(hours, day - 1)) if (to <= from) look(begins + to * minuteMs);
+}
+
+/** All that can happen on a day near which clocks change. */
+function boundariesAround(hours: OpeningHours, day: number): number[] {
+  return [
+    ...[day - 1, day].flatMap((each) => boundariesOf(hours, each)),
+    ...hours.clock.changes.map(([at]) => at),
+  ];
 }
 
 /** Every instant at which a range that starts on this day begins or ends; a reading that autumn repeats gives two. */

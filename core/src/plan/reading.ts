@@ -24,16 +24,18 @@ export function sentencesOf(document: PlanDocument, names: Names): PlanSentence[
         return [{ depth, text: `${line.number}. ${said}.` }];
       }
       case 'branch':
-        return [{ depth: depth + 1, text: `When “${line.label}”:` }];
+        return [{ depth: depth + 1, text: `${when(line.label)}:` }];
       case 'goesTo':
         return [
-          { depth: depth + 1, text: `When “${line.label}”: go on at ${number.get(line.target) ?? '?'}.` },
+          { depth: depth + 1, text: `${when(line.label)}: go on at ${number.get(line.target) ?? '?'}.` },
         ];
       case 'open':
-        return line.needed ? [{ depth: depth + 1, text: `When “${line.label}”: nothing is said yet.` }] : [];
+        return line.needed ? [{ depth: depth + 1, text: `${when(line.label)}: nothing is said yet.` }] : [];
     }
   });
 }
+
+const when = (label: string) => `When “${label.replace(/^when /, '')}”`;
 
 /** What differs between two readings: sentences of both in order, those of one only marked. By longest common subsequence. */
 export function compared(

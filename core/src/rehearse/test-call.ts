@@ -102,10 +102,11 @@ function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk, 
   const react = (effect: Effect, player: Player) => {
     if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
-    else if (effect.kind === 'say' && effect.callId === callId && effect.keys.length > 0) {
-      const key = keys.shift();
-      if (key !== undefined)
-        player.plan(player.now + pressesAfterMs, { kind: 'keyPressed', leg: effect.leg, key });
+    else if (effect.kind === 'say' && effect.callId === callId) {
+      // Where a menu asks, the next key is pressed, right or wrong; elsewhere only one that is offered.
+      const isNext = asks(player.exchange) ? keys.length > 0 : effect.keys.includes(keys[0] ?? '');
+      if (isNext)
+        player.plan(player.now + pressesAfterMs, { kind: 'keyPressed', leg: effect.leg, key: keys.shift()! });
     } else if (effect.kind === 'dial' && effect.party === 'outside')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
     else if (effect.kind === 'dial' && effect.party === 'agent') {
@@ -120,6 +121,12 @@ function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk, 
   return new Player(exchange, 'full', react, (records) => {
     for (const record of records) if (record.callId === callId) story.push(record);
   });
+}
+
+/** Whether the test call rests in a menu. */
+function asks(exchange: Exchange): boolean {
+  const frame = exchange.view().calls.get(callId)?.route.at(-1);
+  return frame?.plan.steps[frame.stepId]?.kind === 'keys';
 }
 
 function follow(

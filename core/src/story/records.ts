@@ -29,7 +29,6 @@ export type StepRecord =
       name: string;
       state: OpenState;
       because: string | null;
-      nextChange: number | null;
     }
   | { kind: 'keyChosen'; key: string; label: string; others: KeyChoice[] }
   | { kind: 'wrongKey'; key: string; tries: number; most: number }

@@ -19591,6 +19591,32 @@ export interface paths {
                             kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                             language: string;
                             words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
                             publishedWords: string | null;
                             publishedAt: number | null;
                             seconds: number;
@@ -19703,6 +19729,32 @@ export interface paths {
                             kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                             language: string;
                             words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
                             publishedWords: string | null;
                             publishedAt: number | null;
                             seconds: number;
@@ -19829,6 +19881,32 @@ export interface paths {
                                 kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                                 language: string;
                                 words: string;
+                                sound: {
+                                    /** Format: uuid */
+                                    id: string;
+                                    /** @enum {string} */
+                                    origin: "spoken" | "brought";
+                                    current: boolean;
+                                    seconds: number;
+                                    loudness: number | null;
+                                    peaks: number[];
+                                    silent: boolean;
+                                    clipping: boolean;
+                                    at: number;
+                                } | null;
+                                heard: {
+                                    /** Format: uuid */
+                                    id: string;
+                                    /** @enum {string} */
+                                    origin: "spoken" | "brought";
+                                    current: boolean;
+                                    seconds: number;
+                                    loudness: number | null;
+                                    peaks: number[];
+                                    silent: boolean;
+                                    clipping: boolean;
+                                    at: number;
+                                } | null;
                                 publishedWords: string | null;
                                 publishedAt: number | null;
                                 seconds: number;
@@ -19960,6 +20038,32 @@ export interface paths {
                             kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                             language: string;
                             words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
                             publishedWords: string | null;
                             publishedAt: number | null;
                             seconds: number;
@@ -20117,6 +20221,32 @@ export interface paths {
                             kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                             language: string;
                             words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
                             publishedWords: string | null;
                             publishedAt: number | null;
                             seconds: number;
@@ -20273,6 +20403,32 @@ export interface paths {
                             kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                             language: string;
                             words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
                             publishedWords: string | null;
                             publishedAt: number | null;
                             seconds: number;
@@ -20429,6 +20585,32 @@ export interface paths {
                             kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
                             language: string;
                             words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
                             publishedWords: string | null;
                             publishedAt: number | null;
                             seconds: number;
@@ -20501,6 +20683,318 @@ export interface paths {
                 };
                 /** @description versionNeeded: Say which version you changed */
                 428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a sound for a prompt, as a WAV file; callers hear it once it is published
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        file: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/speak": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Speak the words of a prompt; callers hear it once it is published
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -24206,6 +24700,119 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A sound as callers hear it (WAV, G.711)
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown[] | boolean | number | Record<string, never> | string | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;

@@ -94,6 +94,7 @@ export const vuetify = createVuetify({
     global: { ripple: false },
     VBtn: { variant: 'outlined', rounded: '2px', elevation: 0 },
     VTextField: field,
+    VTextarea: { ...field, variant: 'outlined' },
     VSelect: { ...field, menuProps: { contentClass: 'edged' } },
     VAutocomplete: { ...field, menuProps: { contentClass: 'edged' } },
     VMenu: { contentClass: 'edged' },

@@ -1,4 +1,4 @@
-import { nextChange, standingAt } from '../../hours/opening-hours.ts';
+import { standingAt } from '../../hours/opening-hours.ts';
 import { endWhenOpen, gone, type StepKind } from '../step-kind.ts';
 
 const fields = { hoursId: { type: 'item', of: 'hours', label: 'Opening hours' } } as const;
@@ -24,7 +24,7 @@ export const hours: StepKind<typeof fields, never> = {
     const { state, day } = standingAt(set, context.now);
     context.note({
       ...{ kind: 'hoursAsked', hoursId, name: set.name, state },
-      ...{ because: day?.name ?? null, nextChange: nextChange(set, context.now) },
+      because: day?.name ?? null,
     });
     return { exit: state };
   },

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
 import ItemPage from '../../kit/ItemPage.vue';
 import StatePennant from '../../kit/StatePennant.vue';
@@ -6,24 +7,42 @@ import PromptSheet from './PromptSheet.vue';
 import { promptArea, promptKindWords, promptState } from './words.ts';
 
 /** What callers hear, by name: plans name a prompt, not its words. */
-defineProps<{ id?: string }>();
+const props = defineProps<{ id?: string }>();
 
-const columns = [
-  { key: 'name', title: 'Name', width: '190px', sort: (row: PromptView) => row.name },
-  { key: 'kind', title: 'Kind', width: '136px', sort: (row: PromptView) => promptKindWords[row.kind] },
-  { key: 'language', title: '', width: '56px', mono: true },
-  { key: 'words', title: 'Words' },
-  {
-    key: 'seconds',
-    title: 'Length',
-    width: '64px',
-    right: true,
-    mono: true,
-    sort: (row: PromptView) => row.seconds,
-  },
-  { key: 'uses', title: 'Uses', width: '56px', right: true, mono: true, sort: (row: PromptView) => row.uses },
-  { key: 'state', title: '', width: '104px' },
-];
+/** Beside a sheet there is room for what tells prompts apart. */
+const columns = computed(() => {
+  const hidden = props.id !== undefined && props.id !== '';
+  return [
+    { key: 'name', title: 'Name', width: '190px', sort: (row: PromptView) => row.name },
+    {
+      key: 'kind',
+      title: 'Kind',
+      width: '136px',
+      hidden,
+      sort: (row: PromptView) => promptKindWords[row.kind],
+    },
+    { key: 'language', title: '', width: '56px', mono: true, hidden },
+    { key: 'words', title: 'Words' },
+    {
+      key: 'seconds',
+      title: 'Length',
+      width: '64px',
+      right: true,
+      mono: true,
+      sort: (row: PromptView) => row.seconds,
+    },
+    {
+      key: 'uses',
+      title: 'Uses',
+      width: '56px',
+      right: true,
+      mono: true,
+      hidden,
+      sort: (row: PromptView) => row.uses,
+    },
+    { key: 'state', title: '', width: '104px' },
+  ];
+});
 
 function sentence(inUse: PromptView[]): string {
   const waiting = inUse.filter((each) => promptState(each) !== 'published').length;
