@@ -14,6 +14,7 @@ import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
+import CalendarExchange from './CalendarExchange.vue';
 import RangeSentence from './RangeSentence.vue';
 import UnusualDays from './UnusualDays.vue';
 import WeekDrawing from './WeekDrawing.vue';
@@ -181,6 +182,14 @@ useKeys({ 'mod+s': () => void save(), Escape: () => emit('close') });
     </div>
     <div class="part">
       <UnusualDays :days="draft.days" :today="today" :readonly="readonly" @change="setDays" />
+      <CalendarExchange
+        :name="draft.name"
+        :zone="draft.zone"
+        :days="draft.days"
+        :today="today"
+        :readonly="readonly"
+        @change="setDays"
+      />
     </div>
     <div v-if="set" class="part two">
       <div>

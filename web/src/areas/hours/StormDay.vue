@@ -130,6 +130,8 @@ function close(): void {
 }
 .row > input {
   flex: 0 0 64px;
+  min-width: 0;
+  width: 64px;
   border: 0;
   border-bottom: 1px solid var(--rule2);
   background: none;
