@@ -30,6 +30,8 @@ export type StepKindName =
   | 'say'
   | 'keys'
   | 'hours'
+  | 'extension'
+  | 'optOut'
   | 'ring'
   | 'otherPhones'
   | 'queue'

@@ -151,6 +151,54 @@ describe('a caller in a plan', () => {
     expect(again.view().calls.get('c1')!.activity.kind).toBe('recording');
   });
 
+  test('types an extension: the longest that fits, after the time between digits; # ends it; nobody is asked again', () => {
+    const config = { promptId: 'menu', waitSeconds: 3, tries: 2 };
+    const exits = { noExtension: 'bookings' };
+    const steps = { ...mainLine.steps, hello: { kind: 'extension', config, exits } as CompiledStep };
+    const day = bench({ steps });
+    day.at(1, {
+      kind: 'configurationChanged',
+      changes: {
+        people: [person('a', { extension: '20' }), person('b', { extension: '2011' })],
+        phones: [],
+      },
+    });
+    const type = (at: number, keys: string, leg: string) =>
+      [...keys].forEach((key) => day.at(at, { kind: 'keyPressed', leg, key }));
+    day.call(10, unroutedNumber);
+    type(12, '20', 'c1.1');
+    expect(day.rung()).toEqual([]);
+    day.at(15, { kind: 'clock' });
+    expect(day.recordsOf('extensionDialled')).toMatchObject([{ digits: '20', name: 'Person a' }]);
+    expect(day.rung()).toEqual(['a']);
+    day.call(20, unroutedNumber);
+    type(21, '2011', 'c2.1');
+    expect(day.recordsOf('extensionDialled').at(-1)).toMatchObject({ digits: '2011', name: 'Person b' });
+    day.call(40, unroutedNumber);
+    type(41, '9', 'c3.1');
+    type(43, '7#', 'c3.1');
+    expect(day.recordsOf('wrongExtension').map(({ digits, tries }) => [digits, tries])).toEqual([
+      ['9', 1],
+      ['7', 2],
+    ]);
+    expect(brokenInvariants(day.exchange.view())).toEqual([]);
+  });
+
+  test('a caller is taken off every list, unless their number is withheld', () => {
+    const steps = {
+      ...mainLine.steps,
+      hello: { kind: 'optOut', config: {}, exits: { next: 'over' } } as CompiledStep,
+    };
+    const day = bench({ steps });
+    day.call(10, unroutedNumber);
+    expect(day.effectsOf('optOut')).toMatchObject([{ e164: '+13605550117', callId: 'c1' }]);
+    expect(day.recordsOf('optedOut')).toMatchObject([{ how: 'key' }]);
+    expect([...day.exchange.view().optedOut.keys()]).toEqual(['+13605550117']);
+    day.at(20, { kind: 'callArrived', callId: 'c2', to: unroutedNumber, from: 'anonymous' });
+    expect(day.effectsOf('optOut')).toHaveLength(1);
+    expect(day.ended()).toHaveLength(2);
+  });
+
   test('in an overlay it goes the same way, and what it says can be sent to another thread', () => {
     const day = bench();
     day.call(10, unroutedNumber);

@@ -1,8 +1,10 @@
 import type { StepKindName } from '../model/plan.ts';
 import type { StepKind } from './step-kind.ts';
 import { end } from './steps/end.ts';
+import { extension } from './steps/extension.ts';
 import { fax } from './steps/fax.ts';
 import { goTo } from './steps/go-to.ts';
+import { optOut } from './steps/opt-out.ts';
 import { otherPhones } from './steps/other-phones.ts';
 import { hours } from './steps/hours.ts';
 import { keys } from './steps/keys.ts';
@@ -16,5 +18,21 @@ import { voicemail } from './steps/voicemail.ts';
 
 /** The only list of kinds of steps. What goes in and comes out of a kind is of that kind: the list forgets it. */
 export const stepKinds = {
-  ...{ say, keys, hours, ring, otherPhones, queue, voicemail, outside, room, fax, goTo, plan, end },
+  ...{
+    say,
+    keys,
+    hours,
+    extension,
+    optOut,
+    ring,
+    otherPhones,
+    queue,
+    voicemail,
+    outside,
+    room,
+    fax,
+    goTo,
+    plan,
+    end,
+  },
 } as unknown as Readonly<Record<StepKindName, StepKind>>;

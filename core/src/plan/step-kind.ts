@@ -48,6 +48,12 @@ export interface StepContext {
   room(id: string): RoomItem | undefined;
   hours(id: string): OpeningHours | undefined;
   prompt(id: string): PromptItem | undefined;
+  /** Where an extension leads; and whether another is longer and begins like this. */
+  extension(digits: string): Destination | undefined;
+  isBegun(digits: string): boolean;
+  nameOf(destination: Destination): string;
+  /** No campaign calls this caller again. Nothing when their number is withheld. */
+  optOut(): void;
   play(prompt: 'enterPin'): void;
   /** Plays a prompt of the library to the caller; how long it takes, in milliseconds. `keys` may be pressed meanwhile. */
   say(prompt: PromptItem, keys: readonly string[]): number;

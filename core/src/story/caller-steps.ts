@@ -43,6 +43,21 @@ export function callerStep(record: StoryRecord): NewStep | null {
         ...{ mark: 'missed', at, title: `Pressed ${record.key}, which leads nowhere`, caption: 'wrong key' },
         reason: tryWords(record),
       };
+    case 'extensionDialled':
+      return {
+        ...{
+          mark: 'hitch',
+          at,
+          title: `Typed ${record.digits}`,
+          reason: record.name,
+          caption: record.digits,
+        },
+      };
+    case 'wrongExtension':
+      return {
+        ...{ mark: 'missed', at, caption: 'no extension', reason: tryWords(record) },
+        title: record.digits === '' ? 'Typed nothing' : `Typed ${record.digits}, which nobody has`,
+      };
     case 'noKey':
       return {
         ...{ mark: 'missed', at, title: `Pressed nothing for ${record.seconds} s`, caption: 'no key' },

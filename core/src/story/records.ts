@@ -30,6 +30,8 @@ export type StepRecord =
       state: OpenState;
       because: string | null;
     }
+  | { kind: 'extensionDialled'; digits: string; name: string }
+  | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
   | { kind: 'keyChosen'; key: string; label: string; others: KeyChoice[] }
   | { kind: 'wrongKey'; key: string; tries: number; most: number }
   | { kind: 'noKey'; seconds: number; tries: number; most: number };

@@ -4,15 +4,13 @@ import type { Call } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import { effect, note, play, stopRinging } from '../kernel/journal.ts';
+import { askedByKey, rememberOptOut } from './opt-out.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { offerToReserved } from '../queues/dispatch.ts';
 import { enterAnswered, leaveQueue } from '../queues/waiting.ts';
 import { endDialling, tallyToday } from './in-air.ts';
-
-/** How long an opt-out is remembered here: contacts leased before it are in the host's hands no longer than that. */
-const rememberMs = 10 * 60_000;
 
 /** The contact's phone was lifted. Who lifted it is known when the greeting is over. */
 export function contactLifted(state: State, call: Call): Refusal | null {
@@ -94,9 +92,7 @@ export function contactHangsUp(state: State, call: Call): Refusal | null {
 /** The key that ends all calls to this contact. In a talk it is only noted; else the call is over. */
 export function contactPressed(state: State, call: Call, key: string): Refusal | null {
   if (call.campaign?.item.optOutKey !== key || call.activity.kind === 'contactRings') return 'notExpected';
-  effect(state, { kind: 'optOut', e164: call.to, callId: call.id });
-  note(state, { callId: call.id, at: state.now, kind: 'optedOut', how: 'key' });
-  remember(state, call.to);
+  askedByKey(state, call, call.to);
   if (call.activity.kind !== 'bridged')
     endCall(state, call, 'exchange', call.abandoned ? 'abandoned' : 'optedOut');
   return null;
@@ -104,7 +100,7 @@ export function contactPressed(state: State, call: Call, key: string): Refusal |
 
 /** Never again, by any campaign: also not the calls that ring at this moment. */
 export function optOut(state: State, event: ExchangeEvent & { kind: 'optedOut' }): void {
-  remember(state, event.e164);
+  rememberOptOut(state, event.e164);
   for (const campaign of state.campaigns.values()) {
     const left = campaign.buffer.filter((contact) => contact.e164 !== event.e164);
     if (left.length === campaign.buffer.length) continue;
@@ -122,14 +118,4 @@ export function optOut(state: State, event: ExchangeEvent & { kind: 'optedOut' }
     if (call.activity.kind === 'contactRings') stopRinging(state, call, call.legs[0]!.id, 'optedOut');
     endCall(state, call, 'exchange', call.abandoned ? 'abandoned' : 'optedOut');
   }
-}
-
-/** Kept in the order of time, so that forgetting looks at the oldest only. */
-function remember(state: State, e164: string): void {
-  for (const [number, at] of state.optedOut) {
-    if (at >= state.now - rememberMs) break;
-    state.optedOut.delete(number);
-  }
-  state.optedOut.delete(e164);
-  state.optedOut.set(e164, state.now);
 }

@@ -4,6 +4,9 @@ import type { OpeningHours } from '../../hours/opening-hours.ts';
 import type { PromptItem, RoomItem } from '../../model/configuration.ts';
 import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
+import type { Destination } from '../../model/destination.ts';
+import { destinationName } from '../kernel/names.ts';
+import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 
@@ -57,6 +60,25 @@ export class CallStepContext implements StepContext {
 
   prompt(id: string): PromptItem | undefined {
     return this.state.prompts.get(id);
+  }
+
+  extension(digits: string): Destination | undefined {
+    return this.state.extensions.get(digits);
+  }
+
+  isBegun(digits: string): boolean {
+    for (const extension of this.state.extensions.keys())
+      if (extension.length > digits.length && extension.startsWith(digits)) return true;
+    return false;
+  }
+
+  nameOf(destination: Destination): string {
+    return destinationName(this.state, destination);
+  }
+
+  optOut(): void {
+    const { state, call } = this;
+    if (call.from.startsWith('+')) askedByKey(state, call, call.from);
   }
 
   say({ id, words, seconds }: PromptItem, keys: readonly string[]): number {

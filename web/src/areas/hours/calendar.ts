@@ -3,7 +3,7 @@ import ICAL from 'ical.js';
 import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
 import { dateOfDay, dayOfDate } from '@night-bell/core/hours/civil';
 import type { Range } from '@night-bell/core/hours/opening-hours';
-import { minuteOf, tidied } from '@night-bell/core/hours/ranges';
+import { tidied } from '@night-bell/core/hours/ranges';
 
 type Day = HoursDraft['days'][number];
 

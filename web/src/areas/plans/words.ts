@@ -54,6 +54,7 @@ export const shelf: readonly StepKindName[] = [
     'say',
     'keys',
     'hours',
+    'extension',
     'ring',
     'queue',
     'voicemail',
@@ -62,6 +63,7 @@ export const shelf: readonly StepKindName[] = [
     'fax',
     'plan',
     'goTo',
+    'optOut',
     'end',
   ] as const),
 ];
