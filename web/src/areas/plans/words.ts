@@ -36,6 +36,9 @@ export const helpWords: Record<StepKindName, string> = {
   hours:
     'Hours goes one way while a set of opening hours is open and another while it is closed. A holiday and a storm follow closed unless they lead somewhere of their own.',
   ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
+  extension:
+    'Extension entry lets the caller type an extension. Where one is the beginning of another, the shorter waits for the time between digits. # ends it.',
+  optOut: 'Opt out takes the caller off every list: no campaign calls them again.',
   otherPhones: 'Rings the other phones of a person, one after the other.',
   queue:
     'Queue lets the caller wait for an agent. What leads nowhere here follows what the queue itself says.',
