@@ -19,7 +19,7 @@ import { useKeys } from '../../shell/keys.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
-import { usePlanEditing } from './plan-editing.ts';
+import { unsaved, usePlanEditing } from './plan-editing.ts';
 import { usePlanNames } from './plan-names.ts';
 import PlanReading from './PlanReading.vue';
 import PlanList from './PlanList.vue';
@@ -36,10 +36,13 @@ const notices = useNotices();
 const test = useTestCall();
 const { moment } = useClock();
 const names = usePlanNames();
-const editing = usePlanEditing(props.plan.document);
+const left = unsaved.get(props.plan.id);
+const editing = usePlanEditing(left?.document ?? props.plan.document);
 const { document, chosen } = editing;
 /** The version of the plan that these steps stand on. */
-const version = ref(props.plan.version);
+const version = ref(left?.version ?? props.plan.version);
+if (left !== undefined) notices.say('The steps you had not saved are here again.');
+unsaved.delete(props.plan.id);
 const saving = ref(false);
 const conflict = ref<{ by: string; current: PlanView } | null>(null);
 const versions = ref<{ version: number; at: number; by: string | null; document: PlanDocument }[]>([]);
@@ -119,6 +122,8 @@ watch(
   { immediate: true },
 );
 onBeforeUnmount(() => {
+  if (changed.value && !readonly.value)
+    unsaved.set(props.plan.id, { document: document.value, version: version.value });
   test.draft = null;
   void test.run();
 });

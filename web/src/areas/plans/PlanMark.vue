@@ -8,6 +8,7 @@ const mark = computed(() => {
   switch (props.kind) {
     case 'hours':
     case 'keys':
+    case 'extension':
       return 'hitch';
     case 'ring':
     case 'otherPhones':

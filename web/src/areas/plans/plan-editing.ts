@@ -18,6 +18,9 @@ const mostUndone = 200;
 /** Copied steps are kept while the page is open, so that they can be put into another plan. */
 const copied = shallowRef<readonly CompiledStep[]>([]);
 
+/** Steps that were not saved when somebody left a plan, by its id: they are there when they come back. */
+export const unsaved = new Map<string, { document: PlanDocument; version: number }>();
+
 /** The steps of a plan as somebody builds them: every change can be undone, and nothing is saved by itself. */
 export function usePlanEditing(begin: PlanDocument) {
   const document = shallowRef(begin);
