@@ -2,6 +2,9 @@
 import { computed, ref } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
 import { api, ApiProblem, ask } from '../api/client.ts';
+import { emptyDocument } from '@night-bell/core/plan/document';
+import { planTemplates } from '@night-bell/core/plan/templates';
+import { planApi } from '../api/plans.ts';
 import { making } from './making.ts';
 import { useSetUp } from '../shell/set-up.ts';
 
@@ -21,7 +24,7 @@ const emit = defineEmits<{ also: [value: string] }>();
 const model = defineModel<Destination | null>({ required: true });
 const setUp = useSetUp();
 const search = ref('');
-const naming = ref<'queue' | 'outside' | 'room' | 'fax' | null>(null);
+const naming = ref<'queue' | 'plan' | 'outside' | 'room' | 'fax' | null>(null);
 const name = ref('');
 const digits = ref('');
 const fault = ref('');
@@ -51,6 +54,7 @@ const items = computed(() => [
   ...(props.makeQueue === true
     ? [
         { value: 'make queue', title: 'Make a new queue …' },
+        { value: 'make plan', title: 'Make a new answering plan …' },
         { value: 'make outside', title: 'Make a new outside number …' },
         { value: 'make room', title: 'Make a new conference room …' },
         { value: 'make fax', title: 'Make a new fax box …' },
@@ -79,6 +83,10 @@ function choose(chosen: string | null): void {
 }
 
 const makers = { queue: '/api/queues', room: '/api/rooms', fax: '/api/fax-boxes' } as const;
+/** The plan that a new one begins as. */
+const template = ref('');
+const templates = [{ key: '', name: 'with no steps yet' }, ...planTemplates];
+const documentOf = (key: string) => planTemplates.find((each) => each.key === key)?.document ?? emptyDocument;
 const thing = computed(() => (naming.value === null ? '' : kindWords[naming.value].toLowerCase()));
 const begin = () => void making(make());
 
@@ -89,7 +97,9 @@ async function make(): Promise<void> {
     const made: { id: string } =
       kind === 'outside'
         ? await ask(api.POST('/api/outside-numbers', { body: { name: name.value, e164: digits.value } }))
-        : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
+        : kind === 'plan'
+          ? await planApi.create({ name: name.value, document: documentOf(template.value) })
+          : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
     await setUp.load();
     model.value = { kind, id: made.id };
     naming.value = null;
@@ -126,6 +136,9 @@ async function make(): Promise<void> {
         placeholder="+1 425 555 0120"
         @keydown.enter.prevent="begin"
       />
+      <select v-if="naming === 'plan'" v-model="template" aria-label="How the new plan begins">
+        <option v-for="each in templates" :key="each.key" :value="each.key">{{ each.name }}</option>
+      </select>
       <button class="link" type="button" @click="begin">Make it</button>
       <button class="link" type="button" @click="naming = null">Leave it</button>
       <p class="small" :class="fault === '' ? 'second' : 'fault-text'">
@@ -134,9 +147,11 @@ async function make(): Promise<void> {
             ? fault
             : naming === 'queue'
               ? 'Members are added on the queue afterwards.'
-              : naming === 'outside'
-                ? 'It is dialled over the trunks of the dialling rules.'
-                : 'Extension and more are set under Destinations afterwards.'
+              : naming === 'plan'
+                ? 'Its steps are built under Answering. Until it is published callers cannot be answered.'
+                : naming === 'outside'
+                  ? 'It is dialled over the trunks of the dialling rules.'
+                  : 'Extension and more are set under Destinations afterwards.'
         }}
       </p>
     </div>

@@ -32,7 +32,7 @@ export const useTestCall = defineStore('test-call', () => {
         to: to.value,
         from: from.value,
         keys: keys.value,
-        draft: draft.value === null || draft.value.document.start === null ? null : draft.value.document,
+        draft: draft.value?.document ?? null,
         at: at.value === '' ? null : new Date(instantOf(at.value, session.timeZone)).toISOString(),
       };
       const came = await ask(api.POST('/api/test-calls', { body: body as never }));

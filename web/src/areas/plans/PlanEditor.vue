@@ -116,7 +116,7 @@ async function copyPlan(): Promise<void> {
 watch(
   document,
   (draft) => {
-    test.draft = { name: props.plan.name, document: draft };
+    test.draft = draft.start === null ? null : { name: props.plan.name, document: draft };
     void test.run();
   },
   { immediate: true },
@@ -290,12 +290,14 @@ useKeys({
       v-if="document.start === null && editing.lines.value.length === 0"
       text="No steps yet. What does a caller meet first: a greeting, the hours, somebody’s phone?"
     >
-      <v-btn
-        v-for="kind in ['say', 'hours', 'ring', 'keys'] as const"
-        :key="kind"
-        @click="editing.add(kind)"
-        >{{ stepKinds[kind].word }}</v-btn
-      >
+      <div class="first">
+        <v-btn
+          v-for="kind in ['say', 'hours', 'ring', 'keys'] as const"
+          :key="kind"
+          @click="editing.add(kind)"
+          >{{ stepKinds[kind].word }}</v-btn
+        >
+      </div>
     </EmptyLine>
     <PlanReading
       v-else-if="reading"
@@ -370,6 +372,10 @@ useKeys({
 .gone {
   color: var(--plum);
   padding: 4px 20px;
+}
+.first {
+  display: flex;
+  gap: 8px;
 }
 .link {
   border: 0;

@@ -1,12 +1,12 @@
-import type { PlanDraft, PlansContract, PlanView } from '@night-bell/core/contracts/plans';
+import type { PlanDraft, PlanView } from '@night-bell/core/contracts/plans';
 import type { StepKindName } from '@night-bell/core/model/plan';
 import type { PlanFinding } from '@night-bell/core/plan/check';
 import { emptyDocument } from '@night-bell/core/plan/document';
 import type { ItemKind } from '@night-bell/core/plan/fields';
-import { itemApi } from '../../api/items.ts';
+import { planApi } from '../../api/plans.ts';
 import type { ItemArea } from '../../kit/item-area.ts';
 
-export const planApi = itemApi<PlansContract>('plan', '/api/plans');
+export { planApi };
 
 const stepsIn = (value: unknown) => Object.keys((value as PlanDraft['document'] | null)?.steps ?? {}).length;
 export const stepCount = (count: number) => (count === 1 ? '1 step' : `${count} steps`);
