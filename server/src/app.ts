@@ -162,7 +162,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     },
     () => undefined,
   );
-  live.listenOn(textsChannel, () => void gateways.texts.sendWaiting());
+  live.told.listenOn(textsChannel, () => void gateways.texts.sendWaiting());
   const close = async () => {
     pageSockets.close();
     pages.close();

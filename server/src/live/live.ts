@@ -9,7 +9,7 @@ import type { StoryRecord } from '@night-bell/core/story/records';
 import type { Beside } from '../beside/beside.ts';
 import { type Database, dedicatedClient } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
-import { type ToldChannel, toldChannels } from './channels.ts';
+import { Told, toldChannels } from './channels.ts';
 import { type Poison, poisonOf } from './faults.ts';
 import { Host } from './host.ts';
 import { hostIsHeardOf, Hosting } from './hosting.ts';
@@ -48,9 +48,7 @@ export class Live {
   private working: Promise<void> = Promise.resolve();
   private readonly listeners = new Set<Listener>();
   private readonly resets = new Set<() => void>();
-  private readonly told = new Map<string, Set<(said: string) => void>>(
-    toldChannels.map((channel) => [channel, new Set()]),
-  );
+  readonly told = new Told();
   private readonly waiting = new Map<number, (refusal: string | null) => void>();
   private closed = false;
   /** An event that is set aside before everything is rebuilt, and device events to be taken in after that. */
@@ -148,13 +146,6 @@ export class Live {
       this.listeners.delete(listener);
       this.resets.delete(reset);
     };
-  }
-
-  /** Calls `heard` with what any server said on the channel; returns how to stop. */
-  listenOn(channel: ToldChannel, heard: (said: string) => void): () => void {
-    const listeners = this.told.get(channel)!;
-    listeners.add(heard);
-    return () => void listeners.delete(heard);
   }
 
   /** An event from a device of this host; null when this server is not the host. */
@@ -294,9 +285,8 @@ export class Live {
     client.on('error', () => void this.stepDown());
     client.on('end', () => void (this.client === client ? this.stepDown() : undefined));
     client.on('notification', ({ channel, payload = '' }) => {
-      const listeners = this.told.get(channel);
-      if (listeners !== undefined) for (const heard of listeners) heard(payload);
-      else if (channel === 'night_bell_inbox') void this.host?.readInbox();
+      if (this.told.hear(channel, payload)) return;
+      if (channel === 'night_bell_inbox') void this.host?.readInbox();
       else if (this.host === null) void this.follow();
     });
     await client.query('listen night_bell_inbox');

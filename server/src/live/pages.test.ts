@@ -61,6 +61,25 @@ test('a page hears everything once, then what changes', async () => {
   for (const each of [reader, own]) each.socket.close();
 });
 
+test('a page hears which item changed, and an agent’s page does not', async () => {
+  const { browser } = await personSignedIn(night, admin, 'Abe Gent', 'agent');
+  const reader = page(admin);
+  const own = page(browser);
+  await until(() => reader.heard.length > 0 && own.heard.length > 0, 'both pages are greeted');
+  const prompt = { name: 'Welcome', kind: 'greeting', language: 'en', words: 'Welcome.' };
+  const { id } = (await admin.send<{ id: string }>('POST', '/api/prompts', prompt)).body;
+  const named = (heard: PageMessage[]) =>
+    heard.flatMap((message) => (message.kind === 'changes' ? message.items : []));
+  await until(() => named(reader.heard).length > 0, 'the page hears of the prompt');
+  expect(named(reader.heard)).toEqual([{ kind: 'prompt', id }]);
+  await until(
+    () => own.heard.some((message) => message.kind === 'changes' && message.configuration),
+    'the agent’s page hears that something changed',
+  );
+  expect(named(own.heard)).toEqual([]);
+  for (const each of [reader, own]) each.socket.close();
+});
+
 test('nobody listens without a sign-in, or from another site', async () => {
   expect(await page(null).closed).toBe(4401);
   expect(await page(admin, { origin: 'http://elsewhere.example' }).closed).toBe(4401);

@@ -82,11 +82,11 @@ export class Pages {
       (applied) => this.note(applied),
       () => this.reset(),
     );
-    const stopTexts = live.listenOn(textsChannel, () => {
+    const stopTexts = live.told.listenOn(textsChannel, () => {
       this.texts = true;
       this.timer ??= setTimeout(() => this.push(), pushEvery);
     });
-    const stopItems = live.listenOn(itemsChannel, (said) => {
+    const stopItems = live.told.listenOn(itemsChannel, (said) => {
       const [kind = '', id = ''] = said.split(' ');
       this.items.set(said, { kind, id });
       this.timer ??= setTimeout(() => this.push(), pushEvery);
@@ -282,5 +282,5 @@ function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, page: Page):
   for (const id of endedCalls) page.calls.delete(id);
   for (const id of now) page.calls.add(id);
   const goneAgents = message.goneAgents.filter((id) => id === page.personId);
-  return { ...message, ...mine, endedCalls, goneAgents };
+  return { ...message, ...mine, endedCalls, goneAgents, items: [] };
 }
