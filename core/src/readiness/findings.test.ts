@@ -45,6 +45,8 @@ const good: ReadinessInput = {
       agents: 2,
     },
   ],
+  plans: [],
+  prompts: [],
   connections: [{ id: 'h', name: 'Harbour Book', fault: null, waiting: 3 }],
   sources: [{ id: 's', name: 'Poster', numbers: 1 }],
   setAside: { count: 0, kind: '' },
@@ -134,6 +136,8 @@ test('doubtful rules, phones without an address for help or a caller ID, seats',
 
 test('an empty installation is told what comes first', () => {
   const none = {
+    plans: [],
+    prompts: [],
     people: [],
     queues: [],
     numbers: [],

@@ -1,8 +1,9 @@
 import type { PhoneFacts, Presence } from '../distribute/eligibility.ts';
+import { type AnsweringCode, answeringFindings, type AnsweringInput } from './answering.ts';
 import type { Destination } from '../model/destination.ts';
 
 /** What readiness looks at: the set-up, and where needed how it stands right now. */
-export interface ReadinessInput {
+export interface ReadinessInput extends AnsweringInput {
   people: { id: string; name: string; takesCalls: boolean; presence: Presence; phone: PhoneFacts }[];
   queues: {
     id: string;
@@ -67,6 +68,7 @@ export interface ReadinessInput {
 }
 
 export type FindingCode =
+  | AnsweringCode
   | 'phoneRefused'
   | 'signedInWithoutPhone'
   | 'queueWithoutMembers'
@@ -101,7 +103,17 @@ export type FindingCode =
   | 'noNumbers';
 
 export type FindingArea =
-  'people' | 'trunks' | 'dialling' | 'numbers' | 'queues' | 'records' | 'sources' | 'campaigns' | 'calls';
+  | 'people'
+  | 'trunks'
+  | 'dialling'
+  | 'numbers'
+  | 'answering'
+  | 'prompts'
+  | 'queues'
+  | 'records'
+  | 'sources'
+  | 'campaigns'
+  | 'calls';
 
 /** Something wrong (`fault`) or not there yet (`missing`), with the item where it is mended. */
 export interface Finding {
@@ -129,6 +141,7 @@ export function findings(input: ReadinessInput): Finding[] {
     ...recordFindings(input),
     ...sourceFindings(input),
     ...campaignFindings(input),
+    ...answeringFindings(input),
   ];
   const rank = (finding: Finding) => (finding.severity === 'fault' ? 0 : 1);
   return found.sort(

@@ -9495,6 +9495,8 @@ export interface paths {
                                 queues: number;
                                 staffedQueues: number;
                                 numbers: number;
+                                plans: number;
+                                publishedPlans: number;
                                 routedNumbers: number;
                                 trunks: number;
                                 reachedTrunks: number;
@@ -9513,7 +9515,7 @@ export interface paths {
                             findings: {
                                 code: string;
                                 /** @enum {string} */
-                                area: "people" | "trunks" | "dialling" | "numbers" | "queues" | "records" | "sources" | "campaigns" | "calls";
+                                area: "people" | "trunks" | "dialling" | "numbers" | "answering" | "prompts" | "queues" | "records" | "sources" | "campaigns" | "calls";
                                 /** @enum {string} */
                                 severity: "fault" | "missing";
                                 itemId: string | null;
@@ -17880,7 +17882,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -17893,7 +17895,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -17915,7 +17917,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -17928,7 +17930,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18036,7 +18038,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -18049,7 +18051,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -18082,7 +18084,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18095,7 +18097,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18117,7 +18119,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18130,7 +18132,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18272,7 +18274,7 @@ export interface paths {
                                     steps: {
                                         "/^[a-z]\\w{0,19}$/"?: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18285,7 +18287,7 @@ export interface paths {
                                     } & {
                                         [key: string]: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18307,7 +18309,7 @@ export interface paths {
                                     steps: {
                                         "/^[a-z]\\w{0,19}$/"?: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18320,7 +18322,7 @@ export interface paths {
                                     } & {
                                         [key: string]: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18447,7 +18449,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -18460,7 +18462,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -18493,7 +18495,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18506,7 +18508,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18528,7 +18530,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18541,7 +18543,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18714,7 +18716,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18727,7 +18729,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18749,7 +18751,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18762,7 +18764,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18934,7 +18936,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18947,7 +18949,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18969,7 +18971,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18982,7 +18984,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19154,7 +19156,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19167,7 +19169,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19189,7 +19191,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19202,7 +19204,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19368,7 +19370,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19381,7 +19383,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -27471,7 +27473,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -27484,7 +27486,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };

@@ -10,6 +10,8 @@ export interface Area {
     | 'dialling'
     | 'queues'
     | 'numbers'
+    | 'answering'
+    | 'prompts'
     | 'records'
     | 'sources'
     | 'campaigns'
@@ -40,9 +42,9 @@ export const areas: Area[] = [
   area(2, 'Trunks', '/trunks', { findings: 'trunks' }),
   area(3, 'Dialling', '/dialling', { findings: 'dialling' }),
   area(4, 'Numbers', '/numbers', { findings: 'numbers' }),
-  area(5, 'Answering', '/answering', { rule: true }),
+  area(5, 'Answering', '/answering', { findings: 'answering', rule: true }),
   area(6, 'Hours', '/hours'),
-  area(7, 'Prompts', '/prompts'),
+  area(7, 'Prompts', '/prompts', { findings: 'prompts' }),
   area(8, 'Queues', '/queues', { findings: 'queues' }),
   area(9, 'Destinations', '/destinations'),
   area(10, 'Records', '/records', { findings: 'records', rule: true }),

@@ -43,7 +43,16 @@ interface ChangeRow {
   item_id: string;
   kind: ItemKind;
   version: number;
-  what: 'created' | 'changed' | 'retired' | 'reactivated' | 'storm' | 'stormOver' | 'published' | 'spoken' | 'brought';
+  what:
+    | 'created'
+    | 'changed'
+    | 'retired'
+    | 'reactivated'
+    | 'storm'
+    | 'stormOver'
+    | 'published'
+    | 'spoken'
+    | 'brought';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }

@@ -9,7 +9,19 @@ import { linesNow } from './lines-now.ts';
 const finding = Joi.object({
   code: Joi.string().required(),
   area: Joi.string()
-    .valid('people', 'trunks', 'dialling', 'numbers', 'queues', 'records', 'sources', 'campaigns', 'calls')
+    .valid(
+      'people',
+      'trunks',
+      'dialling',
+      'numbers',
+      'answering',
+      'prompts',
+      'queues',
+      'records',
+      'sources',
+      'campaigns',
+      'calls',
+    )
     .required(),
   severity: Joi.string().valid('fault', 'missing').required(),
   itemId: Joi.string().allow(null).required(),
@@ -36,6 +48,8 @@ export function homeRoutes({ live, beside }: Services, gateways: Gateways): Rout
           queues: count,
           staffedQueues: count,
           numbers: count,
+          plans: count,
+          publishedPlans: count,
           routedNumbers: count,
           trunks: count,
           reachedTrunks: count,

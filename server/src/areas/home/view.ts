@@ -10,6 +10,8 @@ import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { listCampaigns } from '../campaigns/store.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
+import { faultsIn, planItem } from '../plans/store.ts';
+import { promptItem } from '../prompts/store.ts';
 import { listQueues } from '../queues/store.ts';
 import { listConnections } from '../records/store.ts';
 import { listRules } from '../rules/store.ts';
@@ -77,6 +79,7 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
   });
   const setAside = await unseenSetAside(database);
   const talks = await meanTalks(database);
+  const answering = await answeringNow(database);
   const calls = totals.reduce((sum, each) => sum + each.count, 0);
   return {
     counts: {
@@ -89,6 +92,8 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
       queues: queues.length,
       staffedQueues: [...state.queues.values()].filter((queue) => queue.signedIn > 0).length,
       numbers: numbers.length,
+      plans: answering.plans.length,
+      publishedPlans: answering.plans.filter((plan) => plan.published).length,
       routedNumbers: numbers.filter((number) => number.destination !== null).length,
       trunks: trunks.length,
       reachedTrunks: trunks.filter((trunk) => trunk.reached && trunk.fault === '').length,
@@ -162,6 +167,7 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
         };
       }),
       connections,
+      ...answering,
       setAside,
       sources: sources.map(({ id, name, numbers: carrying }) => ({
         id,
@@ -174,6 +180,26 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
   };
 }
 
+/** Plans and the prompts they play, as readiness looks at them. */
+async function answeringNow(database: Knex) {
+  const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
+  const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired && prompt.uses > 0);
+  const inputs = [];
+  for (const { id, name, live, numbers } of plans)
+    inputs.push({
+      ...{ id, name, published: live !== null, numbers: numbers.length },
+      liveFaults: live === null ? 0 : (await faultsIn(database, live)).length,
+    });
+  return {
+    plans: inputs,
+    prompts: prompts.map(({ id, name, publishedWords, heard }) => ({
+      ...{ id, name, published: publishedWords !== null },
+      hasSound: heard !== null,
+      clipping: heard?.clipping === true,
+    })),
+  };
+}
+
 async function recentChanges(database: Knex) {
   const rows = await database('change as c')
     .join('item as i', 'i.id', 'c.item_id')
@@ -181,6 +207,7 @@ async function recentChanges(database: Knex) {
     .whereIn('i.kind', [
       ...['person', 'queue', 'number', 'team'],
       ...['trunk', 'campaign', 'source', 'connection', 'rule', 'skill', 'outside', 'phone'],
+      ...['plan', 'prompt', 'hours'],
     ])
     .whereNotNull('c.by_person')
     .orderBy('c.id', 'desc')

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
-import { type CheckView, checkPlan } from '@night-bell/core/plan/check';
+import { type CheckView, checkPlan, type PlanFinding } from '@night-bell/core/plan/check';
 import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
 import { referencesOf } from '@night-bell/core/plan/fields';
 import { stepKinds } from '@night-bell/core/plan/registry';
@@ -82,6 +82,12 @@ async function viewForCheck(trx: Knex, document: PlanDocument): Promise<CheckVie
   };
 }
 
+/** What stops a plan from being published, or is wrong with one that callers meet. */
+export async function faultsIn(database: Knex, document: PlanDocument): Promise<PlanFinding[]> {
+  const findings = checkPlan(compiledPlan('', 0, document), await viewForCheck(database, document));
+  return findings.filter(({ grade }) => grade === 'fault');
+}
+
 /** From now on callers meet the draft. Refused while it has a fault. */
 export async function publishPlan(
   trx: Knex.Transaction,
@@ -90,8 +96,8 @@ export async function publishPlan(
   author: Author,
 ): Promise<void> {
   const { document, published } = await planItem.get(trx, id);
-  const findings = checkPlan(compiledPlan(id, 0, document), await viewForCheck(trx, document));
-  const faults = findings.filter(({ grade }) => grade === 'fault').length;
+  const findings = await faultsIn(trx, document);
+  const faults = findings.length;
   if (faults > 0)
     throw new Problem(
       'notNow',

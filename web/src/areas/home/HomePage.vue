@@ -76,7 +76,16 @@ const areas = computed(() => {
       done: counts.routedNumbers,
       all: counts.numbers,
       unit: 'lead somewhere',
-      needs: 'needs 5',
+      needs: 'needs 6',
+    },
+    {
+      area: 'answering',
+      word: 'Answering',
+      path: '/answering',
+      done: counts.publishedPlans,
+      all: counts.plans,
+      unit: 'plans published',
+      needs: '',
     },
     {
       area: 'queues',
@@ -112,7 +121,7 @@ const areas = computed(() => {
       done: counts.runningCampaigns,
       all: counts.campaigns,
       unit: 'running',
-      needs: 'needs 2, 5',
+      needs: 'needs 2, 6',
     },
     {
       area: 'calls',
@@ -125,7 +134,10 @@ const areas = computed(() => {
     },
   ];
   return rows.map((row, index) => {
-    const findings = view.findings.filter((finding) => finding.area === row.area);
+    // What callers hear is mended on its own page, and belongs to how they are answered.
+    const findings = view.findings.filter(
+      ({ area }) => area === row.area || (row.area === 'answering' && area === 'prompts'),
+    );
     const fault = findings.some((finding) => finding.severity === 'fault');
     const state: { shape: ShapeName; word: string } = fault
       ? { shape: 'fault', word: 'Fault' }

@@ -35,6 +35,36 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fix: 'See what, and which calls',
         path: '/set-aside',
       };
+    case 'planFaulty':
+      return {
+        fact: `${finding.itemName}: something its callers meet is gone`,
+        fix: 'See which step',
+        path: `/answering/${item}`,
+      };
+    case 'planNotPublished':
+      return {
+        fact: `A number leads to ${finding.itemName}, which was never published`,
+        fix: 'Publish it',
+        path: `/answering/${item}`,
+      };
+    case 'promptNotPublished':
+      return {
+        fact: `${finding.itemName} is played by a plan and was never published`,
+        fix: 'Publish it',
+        path: `/prompts/${item}`,
+      };
+    case 'promptWithoutSound':
+      return {
+        fact: `${finding.itemName} has no sound: callers hear a pause`,
+        fix: 'Speak it',
+        path: `/prompts/${item}`,
+      };
+    case 'promptClipping':
+      return {
+        fact: `${finding.itemName} is too loud and cut off in places`,
+        fix: 'Bring it again, softer',
+        path: `/prompts/${item}`,
+      };
     case 'noPeople':
       return { fact: 'Nobody takes calls yet', fix: 'Make a person', path: '/people' };
     case 'noQueues':

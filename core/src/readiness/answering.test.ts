@@ -1,0 +1,27 @@
+import { expect, test } from 'vitest';
+import { answeringFindings } from './answering.ts';
+
+const plan = { id: 'p', name: 'Main line', published: true, liveFaults: 0, numbers: 1 };
+const prompt = { id: 's', name: 'Welcome', published: true, hasSound: true, clipping: false };
+const codes = (plans: Partial<typeof plan>[], prompts: Partial<typeof prompt>[] = []) =>
+  answeringFindings({
+    plans: plans.map((each) => ({ ...plan, ...each })),
+    prompts: prompts.map((each) => ({ ...prompt, ...each })),
+  }).map(({ code, severity }) => `${severity} ${code}`);
+
+test('a plan callers meet is whole, and one that a number leads to is published', () => {
+  expect(codes([{}])).toEqual([]);
+  expect(codes([{ liveFaults: 2 }])).toEqual(['fault planFaulty']);
+  expect(codes([{ published: false }])).toEqual(['fault planNotPublished']);
+  // A draft that nobody is sent to is work going on.
+  expect(codes([{ published: false, numbers: 0 }])).toEqual([]);
+});
+
+test('a prompt that is played is published, has a sound, and is not too loud: the first of these is said', () => {
+  expect(
+    codes(
+      [],
+      [{}, { clipping: true }, { hasSound: false, clipping: true }, { published: false, hasSound: false }],
+    ),
+  ).toEqual(['missing promptClipping', 'missing promptWithoutSound', 'missing promptNotPublished']);
+});
