@@ -1,4 +1,4 @@
-import type { Finding } from './findings.ts';
+import type { Finding } from './finding.ts';
 
 /** Of answering plans and prompts, what readiness looks at. */
 export interface AnsweringInput {
@@ -14,9 +14,6 @@ export interface AnsweringInput {
   /** Prompts that some plan plays. */
   prompts: { id: string; name: string; published: boolean; hasSound: boolean; clipping: boolean }[];
 }
-
-export type AnsweringCode =
-  'planFaulty' | 'planNotPublished' | 'promptNotPublished' | 'promptWithoutSound' | 'promptClipping';
 
 export function answeringFindings({ plans, prompts }: AnsweringInput): Finding[] {
   return [

@@ -1,5 +1,6 @@
 import type { PhoneFacts, Presence } from '../distribute/eligibility.ts';
-import { type AnsweringCode, answeringFindings, type AnsweringInput } from './answering.ts';
+import { answeringFindings, type AnsweringInput } from './answering.ts';
+import type { Finding } from './finding.ts';
 import type { Destination } from '../model/destination.ts';
 
 /** What readiness looks at: the set-up, and where needed how it stands right now. */
@@ -65,65 +66,6 @@ export interface ReadinessInput extends AnsweringInput {
   sources: { id: string; name: string; numbers: number }[];
   /** What the exchange could not take and nobody has looked at, with the kind of the latest. */
   setAside: { count: number; kind: string };
-}
-
-export type FindingCode =
-  | AnsweringCode
-  | 'phoneRefused'
-  | 'signedInWithoutPhone'
-  | 'queueWithoutMembers'
-  | 'queueWithoutEnd'
-  | 'callersWaitNobodyThere'
-  | 'numberUnrouted'
-  | 'destinationRetired'
-  | 'trunkUnreached'
-  | 'trunkRefused'
-  | 'secretWeak'
-  | 'secretShared'
-  | 'certificateEnds'
-  | 'ruleShadowed'
-  | 'ruleOverlap'
-  | 'ruleCatchAll'
-  | 'ruleEmergency'
-  | 'noEmergencyAddress'
-  | 'noCallerId'
-  | 'seatsTaken'
-  | 'numberReported'
-  | 'balanceLow'
-  | 'outsideTrunkGone'
-  | 'campaignIncomplete'
-  | 'campaignNobody'
-  | 'campaignAtLimit'
-  | 'recordsAway'
-  | 'sourceWithoutNumber'
-  | 'setAside'
-  | 'noTrunks'
-  | 'noPeople'
-  | 'noQueues'
-  | 'noNumbers';
-
-export type FindingArea =
-  | 'people'
-  | 'trunks'
-  | 'dialling'
-  | 'numbers'
-  | 'answering'
-  | 'prompts'
-  | 'queues'
-  | 'records'
-  | 'sources'
-  | 'campaigns'
-  | 'calls';
-
-/** Something wrong (`fault`) or not there yet (`missing`), with the item where it is mended. */
-export interface Finding {
-  code: FindingCode;
-  area: FindingArea;
-  severity: 'fault' | 'missing';
-  itemId: string | null;
-  itemName: string;
-  /** Refusal reason, digits or the like, where the sentence needs it. */
-  detail: string;
 }
 
 /** Every finding over the set-up, faults first, then by area and name. */

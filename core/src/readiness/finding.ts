@@ -1,0 +1,62 @@
+export type FindingCode =
+  | 'planFaulty'
+  | 'planNotPublished'
+  | 'promptNotPublished'
+  | 'promptWithoutSound'
+  | 'promptClipping'
+  | 'phoneRefused'
+  | 'signedInWithoutPhone'
+  | 'queueWithoutMembers'
+  | 'queueWithoutEnd'
+  | 'callersWaitNobodyThere'
+  | 'numberUnrouted'
+  | 'destinationRetired'
+  | 'trunkUnreached'
+  | 'trunkRefused'
+  | 'secretWeak'
+  | 'secretShared'
+  | 'certificateEnds'
+  | 'ruleShadowed'
+  | 'ruleOverlap'
+  | 'ruleCatchAll'
+  | 'ruleEmergency'
+  | 'noEmergencyAddress'
+  | 'noCallerId'
+  | 'seatsTaken'
+  | 'numberReported'
+  | 'balanceLow'
+  | 'outsideTrunkGone'
+  | 'campaignIncomplete'
+  | 'campaignNobody'
+  | 'campaignAtLimit'
+  | 'recordsAway'
+  | 'sourceWithoutNumber'
+  | 'setAside'
+  | 'noTrunks'
+  | 'noPeople'
+  | 'noQueues'
+  | 'noNumbers';
+
+export type FindingArea =
+  | 'people'
+  | 'trunks'
+  | 'dialling'
+  | 'numbers'
+  | 'answering'
+  | 'prompts'
+  | 'queues'
+  | 'records'
+  | 'sources'
+  | 'campaigns'
+  | 'calls';
+
+/** Something wrong (`fault`) or not there yet (`missing`), with the item where it is mended. */
+export interface Finding {
+  code: FindingCode;
+  area: FindingArea;
+  severity: 'fault' | 'missing';
+  itemId: string | null;
+  itemName: string;
+  /** Refusal reason, digits or the like, where the sentence needs it. */
+  detail: string;
+}
