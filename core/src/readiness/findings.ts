@@ -1,6 +1,6 @@
 import type { PhoneFacts, Presence } from '../distribute/eligibility.ts';
 import { answeringFindings, type AnsweringInput } from './answering.ts';
-import type { Finding } from './finding.ts';
+import type { Finding, FindingCode } from './finding.ts';
 import type { Destination } from '../model/destination.ts';
 
 /** What readiness looks at: the set-up, and where needed how it stands right now. */

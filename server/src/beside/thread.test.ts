@@ -59,9 +59,10 @@ test('in a thread the same comes out as here; a thread that ended is replaced', 
     };
     expect(counts.people).toBeGreaterThan(2);
     // What was asked of a thread that ends is refused with a sentence; the next question begins another.
+    const ending = (beside as unknown as { worker: { terminate: () => Promise<number> } }).worker.terminate();
     const lost = beside.testCall({ ...asked, now: false });
-    await (beside as unknown as { worker: { terminate: () => Promise<number> } }).worker.terminate();
     await expect(lost).rejects.toThrow('Try again in a moment');
+    await ending;
     expect(await beside.testCall(asked)).toEqual(here);
   } finally {
     await beside.close();
