@@ -1,3 +1,4 @@
+import { mostSoundBytes } from '../sound/limits.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
   base64,
@@ -15,9 +16,6 @@ import {
   text,
   whole,
 } from './parts.ts';
-
-/** Five minutes of CD quality in stereo are 50 MB: a prompt is shorter, and needs less. */
-export const mostSoundBytes = 12 * 1024 * 1024;
 
 export const promptKinds = [
   ...(['greeting', 'menu', 'announcement', 'closed', 'unanswered', 'hold', 'waiting'] as const),

@@ -94,7 +94,7 @@ test.each([
   ['silence', tone(1, 0.0005), 'Nothing can be heard in this file. Record it again, louder.'],
   [
     'one that is too long',
-    tone(301, 0.5, 8_000),
+    tone(301, 0.5, 4_000),
     'This is 301 seconds long; a prompt has at most 300. Cut it.',
   ],
 ])('%s is refused in a sentence, and the sound before stays', async (what, file, detail) => {

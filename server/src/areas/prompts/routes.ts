@@ -1,6 +1,7 @@
 import { objectSchema } from '@night-bell/core/contracts/item';
 import Joi from 'joi';
-import { broughtSound, mostSoundBytes, prompts } from '@night-bell/core/contracts/prompts';
+import { broughtSound, prompts } from '@night-bell/core/contracts/prompts';
+import { mostSoundBytes } from '@night-bell/core/sound/limits';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
+import { mostSoundBytes } from '@night-bell/core/sound/limits';
 import { ApiProblem } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
 import Shape from '../../kit/Shape.vue';
@@ -18,7 +19,6 @@ const notices = useNotices();
 const working = ref<'speak' | 'bring' | null>(null);
 const fault = ref('');
 const file = ref<HTMLInputElement | null>(null);
-const mostBytes = 12 * 1024 * 1024;
 
 async function make(verb: 'speak' | 'sound', body: object, said: string): Promise<void> {
   working.value = verb === 'speak' ? 'speak' : 'bring';
@@ -39,8 +39,8 @@ const speak = () => make('speak', {}, `${props.item.name} is spoken. Listen to i
 
 async function bring(brought: File | undefined): Promise<void> {
   if (brought === undefined) return;
-  if (brought.size > mostBytes) {
-    fault.value = 'A file of at most 12 MB. Save it with fewer samples a second, or cut it.';
+  if (brought.size > mostSoundBytes) {
+    fault.value = 'A file of at most 4 MB. Save it with fewer samples a second, or cut it.';
     return;
   }
   const bytes = new Uint8Array(await brought.arrayBuffer());
