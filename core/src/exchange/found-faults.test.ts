@@ -363,3 +363,28 @@ test('a contact under the name of a call in progress goes back instead of taking
   expect(bench.exchange.view().calls.get('out')!.contact!.contactId).toBe('one');
   sound(bench);
 });
+
+test('a contact that stands twice in one hand-out is called once', () => {
+  const bench = new Bench({
+    ...configuration([person('a'), person('b')], [queue('q', ['a', 'b'])]),
+    campaigns: [campaign('x', 'q')],
+  });
+  bench.register(0, 'a', 'b');
+  const contact = {
+    contactId: 'one',
+    e164: '+13605550101',
+    name: '',
+    attempt: 1,
+    callableUntil: 9e9,
+    record: null,
+  };
+  bench.at(1, {
+    ...{ kind: 'contactsLeased', campaignId: 'x', askAgainAt: null },
+    contacts: [
+      { ...contact, callId: 'out-1' },
+      { ...contact, callId: 'out-2' },
+    ],
+  });
+  expect([...bench.exchange.view().calls.keys()]).toEqual(['out-1']);
+  sound(bench);
+});
