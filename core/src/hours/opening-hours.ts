@@ -197,8 +197,3 @@ export function nextSpecialDay(hours: OpeningHours, at: number): SpecialDay | nu
     .sort();
   return dates.length === 0 ? null : hours.days[dates[0]!]!;
 }
-
-/** Hours of a local day by the clock on the wall: 24, and 23 or 25 when the clocks change. */
-export function hoursInDay(clock: ZoneClock, day: number): number {
-  return (dayBegins(clock, day + 1) - dayBegins(clock, day)) / (60 * minuteMs);
-}

@@ -1,5 +1,5 @@
 import type { DraftOf, ItemContract, ViewOf } from '@night-bell/core/contracts/item';
-import { ApiProblem, type ProblemBody, token, type UsedBy } from './client.ts';
+import { ask, ifMatch, token, type UsedBy } from './client.ts';
 
 type AnyContract = ItemContract<string, unknown, unknown>;
 
@@ -16,31 +16,27 @@ export interface ItemApi<Draft, View> {
   publish(id: string, version: number): Promise<View>;
 }
 
-const away = 'Night Bell is not answering. Nothing you typed is lost; it tries again by itself.';
-
-/** One request; an ApiProblem that says what to do when it was not taken. */
-export async function send<Answer>(
+/** One request, as the generated client makes them: an ApiProblem that says what to do when it was not taken. */
+export function send<Answer>(
   method: 'GET' | 'POST' | 'PUT',
   path: string,
   { body, version }: { body?: unknown; version?: number } = {},
 ): Promise<Answer> {
-  const response = await fetch(path, {
+  const request = fetch(path, {
     method,
     headers: {
       ...(body === undefined ? {} : { 'content-type': 'application/json' }),
       ...(method === 'GET' || token() === null ? {} : { 'x-night-bell-token': token()! }),
-      ...(version === undefined ? {} : { 'if-match': `"${version}"` }),
+      ...(version === undefined ? {} : ifMatch(version)),
     },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  }).catch(() => {
-    throw new ApiProblem('away', away);
   });
-  const answer: unknown = response.status === 204 ? null : await response.json().catch(() => null);
-  if (response.ok) return answer as Answer;
-  const problem = answer as Partial<ProblemBody> | null;
-  if (typeof problem?.detail === 'string')
-    throw new ApiProblem(problem.code ?? 'broken', problem.detail, problem as ProblemBody);
-  throw new ApiProblem('away', away);
+  return ask<Answer>(
+    request.then(async (response) => {
+      const answer: unknown = response.status === 204 ? null : await response.json().catch(() => null);
+      return response.ok ? { data: answer as Answer, response } : { error: answer, response };
+    }),
+  );
 }
 
 /** The routes of a contract; `path` must be the contract's own, which the compiler sees to. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { dateOfDay, dayOfDate } from '@night-bell/core/hours/civil';
 
 /** A day, typed or picked: '24 Dec', '24.12.2026', '2026-12-24', 'tomorrow'. Shown in words, in everybody's order. */
 const props = defineProps<{ label: string; today: string; readonly?: boolean; id?: string }>();
@@ -22,7 +23,7 @@ const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', '
 function read(typed: string): string | null {
   const plain = typed.trim().toLowerCase();
   const ahead = { today: 0, tomorrow: 1 }[plain];
-  if (ahead !== undefined) return shifted(props.today, ahead);
+  if (ahead !== undefined) return dateOfDay(dayOfDate(props.today) + ahead);
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(plain);
   if (iso !== null) return dateOf(Number(iso[1]), Number(iso[2]), Number(iso[3]));
   const worded = /^(?:[a-z]{3,9}\.?,? )?(\d{1,2})(?:\. ?|[ /])(\d{1,2}|[a-z]{3,9})\.?(?:[ /]?(\d{4}))?$/.exec(
@@ -38,11 +39,8 @@ function read(typed: string): string | null {
 }
 function dateOf(year: number, month: number, day: number): string | null {
   const date = `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
-  const at = Date.parse(`${date}T12:00:00Z`);
-  return !Number.isNaN(at) && new Date(at).toISOString().startsWith(date) ? date : null;
+  return Number.isNaN(dayOfDate(date)) ? null : date;
 }
-const shifted = (date: string, days: number) =>
-  new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 
 function take(): void {
   if (text.value === inWords(model.value)) return;

@@ -100,11 +100,6 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
 .find {
   flex: 0 0 140px;
 }

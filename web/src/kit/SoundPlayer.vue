@@ -62,7 +62,6 @@ function move(to: number): void {
   if (audio.src === '') audio.src = props.src;
   audio.currentTime = to;
 }
-defineExpose({ toggle });
 </script>
 
 <template>

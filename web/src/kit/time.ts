@@ -2,7 +2,8 @@ import { useSession } from '../shell/session.ts';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
-function format(timeZone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+/** A format of a zone, made once. */
+export function format(timeZone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
   const key = timeZone + JSON.stringify(options);
   let found = formats.get(key);
   if (found === undefined) {

@@ -164,17 +164,6 @@ function imported(): void {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .sentence {
   display: flex;
   align-items: center;

@@ -106,11 +106,6 @@ function begin(of: Place['kind']): void {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
 .kinds {
   flex: 0 0 150px;
 }

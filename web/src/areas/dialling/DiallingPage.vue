@@ -133,17 +133,6 @@ async function move(by: -1 | 1): Promise<void> {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .try {
   padding: 8px 20px;
   border-bottom: 1px solid var(--rule);

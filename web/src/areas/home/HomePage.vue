@@ -8,12 +8,13 @@ import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import RopeShort from '../../kit/rope/RopeShort.vue';
 import type { RopeMark, RopeStep } from '@night-bell/core/story/step';
-import Shape, { type ShapeName } from '../../kit/Shape.vue';
+import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import { useClock } from '../../kit/time.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useTestCall } from '../../shell/test-call.ts';
+import { areaRows } from './area-rows.ts';
 import { findingWords } from './finding-words.ts';
 
 const shownFindings = 3;
@@ -37,116 +38,7 @@ async function load(): Promise<void> {
 }
 watch([() => live.configurationChanges, () => live.homeChanges], load, { immediate: true });
 
-const areas = computed(() => {
-  const view = home.value;
-  if (view === null) return [];
-  const { counts } = view;
-  const rows = [
-    {
-      area: 'people',
-      word: 'People',
-      path: '/people',
-      done: counts.registered,
-      all: counts.people,
-      unit: 'can be reached',
-      needs: '',
-    },
-    {
-      area: 'trunks',
-      word: 'Trunks',
-      path: '/trunks',
-      done: counts.reachedTrunks,
-      all: counts.trunks,
-      unit: 'reached',
-      needs: '',
-    },
-    {
-      area: 'dialling',
-      word: 'Dialling',
-      path: '/dialling',
-      done: counts.soundRules,
-      all: counts.rules,
-      unit: 'rules without doubt',
-      needs: 'needs 2',
-    },
-    {
-      area: 'numbers',
-      word: 'Numbers',
-      path: '/numbers',
-      done: counts.routedNumbers,
-      all: counts.numbers,
-      unit: 'lead somewhere',
-      needs: 'needs 6',
-    },
-    {
-      area: 'answering',
-      word: 'Answering',
-      path: '/answering',
-      done: counts.publishedPlans,
-      all: counts.plans,
-      unit: 'plans published',
-      needs: '',
-    },
-    {
-      area: 'queues',
-      word: 'Queues',
-      path: '/queues',
-      done: counts.staffedQueues,
-      all: counts.queues,
-      unit: 'have somebody signed in',
-      needs: 'needs 1',
-    },
-    {
-      area: 'records',
-      word: 'Records',
-      path: '/records',
-      done: counts.readConnections,
-      all: counts.connections,
-      unit: 'customer system read',
-      needs: '',
-    },
-    {
-      area: 'sources',
-      word: 'Sources',
-      path: '/sources',
-      done: counts.numberedSources,
-      all: counts.sources,
-      unit: 'have a number',
-      needs: 'needs 4',
-    },
-    {
-      area: 'campaigns',
-      word: 'Campaigns',
-      path: '/campaigns',
-      done: counts.runningCampaigns,
-      all: counts.campaigns,
-      unit: 'running',
-      needs: 'needs 2, 6',
-    },
-    {
-      area: 'calls',
-      word: 'Calls',
-      path: '/calls',
-      done: counts.callsReachedSomebody,
-      all: counts.calls,
-      unit: 'reached somebody in 24 h',
-      needs: 'needs 4',
-    },
-  ];
-  return rows.map((row, index) => {
-    // What callers hear is mended on its own page, and belongs to how they are answered.
-    const findings = view.findings.filter(
-      ({ area }) => area === row.area || (row.area === 'answering' && area === 'prompts'),
-    );
-    const fault = findings.some((finding) => finding.severity === 'fault');
-    const state: { shape: ShapeName; word: string } = fault
-      ? { shape: 'fault', word: 'Fault' }
-      : findings.length > 0 || row.all === 0
-        ? { shape: 'missing', word: row.all === 0 ? 'Nothing yet' : 'Part done' }
-        : { shape: 'done', word: 'Done' };
-    return { ...row, number: index + 1, findings, state };
-  });
-});
+const areas = computed(() => (home.value === null ? [] : areaRows(home.value)));
 
 const sentence = computed(() => {
   if (home.value === null) return problem.value || 'Reading the set-up.';

@@ -110,11 +110,6 @@ function step(by: number): void {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
 .left {
   width: 328px;
   flex: none;

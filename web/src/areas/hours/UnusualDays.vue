@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
+import { dateOfDay, dayOfDate } from '@night-bell/core/hours/civil';
 import { rangesText, readRanges } from '@night-bell/core/hours/week';
 import DayField from '../../kit/DayField.vue';
 import { dateWords } from './zone-time.ts';
@@ -40,12 +41,9 @@ function move(date: string, to: string): void {
 
 /** Tomorrow, or the first day after it that is free. */
 function add(): void {
-  let at = Date.parse(`${props.today}T12:00:00Z`);
-  let date = '';
-  do {
-    at += 86_400_000;
-    date = new Date(at).toISOString().slice(0, 10);
-  } while (props.days.some((day) => day.date === date));
+  let day = dayOfDate(props.today) + 1;
+  while (props.days.some(({ date }) => date === dateOfDay(day))) day++;
+  const date = dateOfDay(day);
   emit('change', [...props.days, { date, name: '', holiday: true, ranges: [] }]);
 }
 const takeOut = (date: string) =>
@@ -53,7 +51,6 @@ const takeOut = (date: string) =>
     'change',
     props.days.filter((day) => day.date !== date),
   );
-defineExpose({ add });
 </script>
 
 <template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref } from 'vue';
+import { ref } from 'vue';
 import { minutesADay, type Range } from '@night-bell/core/hours/opening-hours';
 import { clockText } from '@night-bell/core/hours/ranges';
 import { moved, room, type Week, without, withRange } from '@night-bell/core/hours/week';
@@ -68,7 +68,6 @@ function pull(event: PointerEvent): void {
 }
 const drop = () => (drag.value = null);
 
-const making = ref<{ day: number; from: number } | null>(null);
 function begin(event: PointerEvent, day: number): void {
   if (props.readonly || event.target !== event.currentTarget) return;
   const minute = Math.max(0, Math.min(1_425, minuteAt(event.offsetX)));
@@ -80,21 +79,18 @@ function begin(event: PointerEvent, day: number): void {
   emit('change', next);
   chosen.value = { day, index };
   drag.value = { day, index, what: 'to', x: event.clientX, week: next };
-  making.value = { day, from: minute };
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
 }
 
 /** Nine to five, or what of it is free. */
-async function add(day: number): Promise<void> {
+function add(day: number): void {
   const start = [540, 0, 1_080].find((minute) => room(props.week, day, minute, 480) !== null);
   const range = start === undefined ? null : room(props.week, day, start, 480);
   const next = range === null ? null : withRange(props.week, day, range);
   if (next === null || range === null) return;
   emit('change', next);
   chosen.value = { day, index: next[day]!.findIndex(([from]) => from === range[0]) };
-  await nextTick();
 }
-defineExpose({ add });
 
 const ends = (day: number, [from, to]: Range) =>
   `${longDayNames[day]} opens, ${clockText(from)}; closes ${clockText(to)}${to <= from ? ' on ' + longDayNames[(day + 1) % 7] : ''}`;

@@ -1,12 +1,4 @@
-/** Clock and date of a zone, in the words of the day ledger: '22:00', 'Wed 06:00'. */
-const formats = new Map<string, Intl.DateTimeFormat>();
-
-function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = zone + JSON.stringify(options);
-  const found = formats.get(key) ?? new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options });
-  formats.set(key, found);
-  return found;
-}
+import { format } from '../../kit/time.ts';
 
 const day = { weekday: 'short', day: 'numeric', month: 'short' } as const;
 const clock = { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' } as const;

@@ -217,12 +217,6 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 </template>
 
 <style scoped>
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .sentence {
   display: flex;
   align-items: center;
@@ -235,11 +229,6 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 }
 .sum {
   margin-left: 8px;
-}
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
 }
 .nowhere {
   font-weight: 600;

@@ -164,17 +164,6 @@ useKeys({ n: open });
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .sentence {
   padding: 6px 20px;
   border-bottom: 1px solid var(--rule);

@@ -298,17 +298,6 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .sentence {
   display: flex;
   flex-wrap: wrap;

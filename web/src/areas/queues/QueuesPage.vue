@@ -130,11 +130,3 @@ const columns = computed(() => [
     />
   </div>
 </template>
-
-<style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-</style>

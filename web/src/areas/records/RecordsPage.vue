@@ -163,17 +163,6 @@ function saved(): void {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .away {
   padding: 7px 20px;
   border-bottom: 1px solid var(--rule2);

@@ -144,17 +144,6 @@ async function copy(content: string): Promise<void> {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 dt {
   color: var(--ink2);
   margin-top: 8px;

@@ -225,17 +225,6 @@ function made(source: Source): void {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-.list {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-}
 .sentence {
   display: flex;
   flex-wrap: wrap;

@@ -102,11 +102,3 @@ const columns = [
     />
   </div>
 </template>
-
-<style scoped>
-.split {
-  flex: 1;
-  display: flex;
-  min-height: 0;
-}
-</style>

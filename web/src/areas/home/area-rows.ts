@@ -1,0 +1,112 @@
+import type { HomeView } from '../../api/client.ts';
+import type { ShapeName } from '../../kit/Shape.vue';
+
+/** The areas of the set-up in the order in which they are built: how far each is, and what is to be mended in it. */
+export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
+  const { counts } = view;
+  const rows = [
+    {
+      area: 'people',
+      word: 'People',
+      path: '/people',
+      done: counts.registered,
+      all: counts.people,
+      unit: 'can be reached',
+      needs: '',
+    },
+    {
+      area: 'trunks',
+      word: 'Trunks',
+      path: '/trunks',
+      done: counts.reachedTrunks,
+      all: counts.trunks,
+      unit: 'reached',
+      needs: '',
+    },
+    {
+      area: 'dialling',
+      word: 'Dialling',
+      path: '/dialling',
+      done: counts.soundRules,
+      all: counts.rules,
+      unit: 'rules without doubt',
+      needs: 'needs 2',
+    },
+    {
+      area: 'numbers',
+      word: 'Numbers',
+      path: '/numbers',
+      done: counts.routedNumbers,
+      all: counts.numbers,
+      unit: 'lead somewhere',
+      needs: 'needs 6',
+    },
+    {
+      area: 'answering',
+      word: 'Answering',
+      path: '/answering',
+      done: counts.publishedPlans,
+      all: counts.plans,
+      unit: 'plans published',
+      needs: '',
+    },
+    {
+      area: 'queues',
+      word: 'Queues',
+      path: '/queues',
+      done: counts.staffedQueues,
+      all: counts.queues,
+      unit: 'have somebody signed in',
+      needs: 'needs 1',
+    },
+    {
+      area: 'records',
+      word: 'Records',
+      path: '/records',
+      done: counts.readConnections,
+      all: counts.connections,
+      unit: 'customer system read',
+      needs: '',
+    },
+    {
+      area: 'sources',
+      word: 'Sources',
+      path: '/sources',
+      done: counts.numberedSources,
+      all: counts.sources,
+      unit: 'have a number',
+      needs: 'needs 4',
+    },
+    {
+      area: 'campaigns',
+      word: 'Campaigns',
+      path: '/campaigns',
+      done: counts.runningCampaigns,
+      all: counts.campaigns,
+      unit: 'running',
+      needs: 'needs 2, 6',
+    },
+    {
+      area: 'calls',
+      word: 'Calls',
+      path: '/calls',
+      done: counts.callsReachedSomebody,
+      all: counts.calls,
+      unit: 'reached somebody in 24 h',
+      needs: 'needs 4',
+    },
+  ];
+  return rows.map((row, index) => {
+    // What callers hear is mended on its own page, and belongs to how they are answered.
+    const findings = view.findings.filter(
+      ({ area }) => area === row.area || (row.area === 'answering' && area === 'prompts'),
+    );
+    const fault = findings.some((finding) => finding.severity === 'fault');
+    const state: { shape: ShapeName; word: string } = fault
+      ? { shape: 'fault', word: 'Fault' }
+      : findings.length > 0 || row.all === 0
+        ? { shape: 'missing', word: row.all === 0 ? 'Nothing yet' : 'Part done' }
+        : { shape: 'done', word: 'Done' };
+    return { ...row, number: index + 1, findings, state };
+  });
+}
