@@ -72,6 +72,7 @@ async function runAll() {
   stops.push(cluster.stop);
   const port = await freePort(Number(values.port ?? 4380));
   const secondPort = await freePort(port + 1);
+  const mailPort = await freePort(secondPort + 1);
   const address = `http://127.0.0.1:${port}`;
   const gatewayKey = keyFile('gateway-key');
 
@@ -94,6 +95,8 @@ async function runAll() {
     ...(harbourBook === null
       ? {}
       : { NIGHT_BELL_HARBOUR_BOOK: harbourBook.address, NIGHT_BELL_HARBOUR_BOOK_KEY: harbourBook.key }),
+    NIGHT_BELL_MAIL: `smtp://127.0.0.1:${mailPort}`,
+    NIGHT_BELL_STORAGE: folder,
     NIGHT_BELL_NUMBER_SHOP: numberShop.address,
     NIGHT_BELL_NUMBER_SHOP_KEY: numberShop.key,
     NODE_ENV: development ? 'development' : 'production',
@@ -108,6 +111,7 @@ async function runAll() {
       NIGHT_BELL_ADDRESS: `${address},http://127.0.0.1:${secondPort}`,
       NIGHT_BELL_GATEWAY_KEY: gatewayKey,
       NIGHT_BELL_STAND_INS: join(folder, 'stand-ins.json'),
+      NIGHT_BELL_MAIL_PORT: String(mailPort),
     }),
     onMessage: ({ mood }) => {
       if (mood !== undefined) children.harbourBook?.send({ mood });

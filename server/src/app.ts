@@ -6,6 +6,9 @@ import type { Logger } from 'pino';
 import { longestMessage } from '@night-bell/core/devices/read';
 import { callShares } from './areas/calls/calls.queries.ts';
 import { keepFax } from './areas/fax-boxes/store.ts';
+import { lacksSound, takeRecording, waitingMessages } from './areas/voicemail/for-devices.ts';
+import { heldByBox } from './areas/voicemail/reconcile.ts';
+import { Retention } from './areas/voicemail/retention.ts';
 import type { Beside } from './beside/beside.ts';
 import { Sounds } from './sound/sounds.ts';
 import { espeak } from './sound/voice.ts';
@@ -32,12 +35,15 @@ import { serveWebClient } from './http/web-client.ts';
 import { RecordSync } from './jobs/record-sync.ts';
 import { BrowserPhones } from './live/browser-phones.ts';
 import { ContactSupply } from './live/contact-supply.ts';
-import { textsChannel } from './live/channels.ts';
+import { itemsChannel, textsChannel } from './live/channels.ts';
 import { Gateways } from './live/gateways.ts';
 import { type Devices, Live } from './live/live.ts';
 import { Metrics } from './live/metrics.ts';
 import { Pages } from './live/pages.ts';
+import { type Room, StorageWatch } from './live/storage-watch.ts';
 import { Registrar } from './live/registrar.ts';
+import { type Mail, noMail } from './mail/mail.ts';
+import { MailOutbox } from './mail/outbox.ts';
 import { Outgoing } from './outgoing/outgoing.ts';
 import { declaredRoutes } from './routes.ts';
 import { LoginThrottle } from './security/login-throttle.ts';
@@ -62,6 +68,10 @@ export interface AppOptions {
   beside?: Beside;
   /** Makes sounds ready and speaks words; in this thread when it is left out. */
   sounds?: Sounds;
+  /** The post office; letters wait while none is named. */
+  mail?: Mail;
+  /** Room for recordings, looked at now and then; none is looked at when left out. */
+  storage?: Room;
   tls?: { cert: Buffer; key: Buffer };
   trustedProxies?: string[];
   /** `host:port` on this machine or a private network that may be asked. */
@@ -90,12 +100,18 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const { database, seal, logger } = options;
   const here = await installation(database);
   const sessions = new Sessions(database, seal, here.id);
+  const sounds = options.sounds ?? new Sounds(espeak, null);
   const gateways = new Gateways(
     new Registrar(database, seal),
     () => trunkAccess(database, seal),
     () => callShares(database),
     (from) => recordByNumber(database, from),
     (fax) => keepFax(database, fax),
+    {
+      lacksSound: (callId) => lacksSound(database, callId),
+      keep: (callId, file) => takeRecording(database, sounds, callId, file),
+      waiting: (whose) => waitingMessages(database, whose),
+    },
     {
       keep: (text) => database.transaction((trx) => keepText(trx, text)),
       takeWaiting: () => takeWaiting(database),
@@ -106,7 +122,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   );
   const supply = new ContactSupply(database, logger);
   const beside = options.beside ?? besideHere(database);
-  const live = new Live(database, callbacks(gateways, supply), beside, logger);
+  const live = new Live(database, callbacks(database, gateways, supply), beside, logger);
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);
@@ -117,8 +133,22 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
   const recordSync = new RecordSync(database, seal, outgoing, () => live.isHost, logger);
   const throttle = new LoginThrottle(database, seal, here.id);
-  const sounds = options.sounds ?? new Sounds(espeak, null);
-  const services = { database, seal, sessions, throttle, live, beside, outgoing, sounds, allowedByOperator };
+  const mail = options.mail ?? noMail;
+  const outbox = new MailOutbox(database, options.mail ?? null, () => live.isHost, logger);
+  const retention = new Retention(database, () => live.isHost, logger);
+  const storage = new StorageWatch(options.storage ?? null, live);
+  const services = {
+    database,
+    seal,
+    sessions,
+    throttle,
+    live,
+    beside,
+    outgoing,
+    sounds,
+    mail,
+    allowedByOperator,
+  };
 
   const { tls, trustedProxies = [] } = options;
   const app = Fastify({
@@ -162,6 +192,10 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     },
     () => undefined,
   );
+  live.told.listenOn(itemsChannel, (said) => {
+    const [kind, id = ''] = said.split(' ');
+    if (kind === 'voicemail' && live.isHost) gateways.lamps.boxChanged(id);
+  });
   live.told.listenOn(textsChannel, () => void gateways.texts.sendWaiting());
   const close = async () => {
     pageSockets.close();
@@ -170,6 +204,9 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     browserPhones.close();
     clearInterval(rent);
     gateways.close();
+    retention.close();
+    storage.close();
+    await outbox.close();
     await recordSync.close();
     await live.close();
     await beside.close();
@@ -182,13 +219,19 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
 }
 
 /** What the host carries effects out with: devices, and the supply of contacts. */
-function callbacks(gateways: Gateways, supply: ContactSupply): Devices {
+function callbacks(database: Database, gateways: Gateways, supply: ContactSupply): Devices {
   return {
     carryOut: (name, effect) => {
       gateways.carryOut(name, effect);
       supply.carryOut(effect);
     },
     hosting: async (host) => {
+      // A state that was begun anew counts no messages; what was just taken from the inbox is counted.
+      await host.committed();
+      const { messages } = host.exchange.view();
+      for (const [boxId, held] of await heldByBox(database))
+        if (held !== (messages.get(boxId) ?? 0))
+          host.submit({ kind: 'messagesChanged', boxId, by: held - (messages.get(boxId) ?? 0) });
       gateways.hosting(host);
       await supply.hosting(host);
     },

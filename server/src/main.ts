@@ -13,11 +13,14 @@ import { endOnUncaught } from './crash.ts';
 import { upgrade } from './database/backup.ts';
 import { connect, type Database } from './database/connection.ts';
 import { ensureDemo } from './demo/load.ts';
+import { roomOf } from './live/storage-watch.ts';
+import { smtpMail } from './mail/mail.ts';
 import { firstAdministratorCode } from './security/first-administrator.ts';
 import { SecretBox } from './security/secret-box.ts';
 import { BrokenInstallation, brokenInstallation, readSettings, type Settings } from './settings.ts';
 
 /** Started by scripts/run.mjs, or by whatever runs it in a real installation (deploy/). */
+const megabyte = 1024 * 1024;
 const beatEvery = 1_000;
 const databasePatienceMs = 120_000;
 
@@ -57,6 +60,10 @@ async function run(settings: Settings): Promise<void> {
     metricsKey: settings.metricsKey,
     ...(settings.tls === null ? {} : { tls: settings.tls }),
     ...(shop === null ? {} : { shop }),
+    ...(settings.mail === null ? {} : { mail: smtpMail(settings.mail.address, settings.mail.from) }),
+    ...(settings.storage === null
+      ? {}
+      : { storage: roomOf(settings.storage.folder, settings.storage.leastFree * megabyte) }),
     checkReplies: !settings.production,
   });
   endOnUncaught(logger, night.goingOn);

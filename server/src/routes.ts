@@ -38,6 +38,7 @@ import { textRoutes } from './areas/texts/routes.ts';
 import { teamRoutes } from './areas/teams/routes.ts';
 import { testCallRoutes } from './areas/test-calls/routes.ts';
 import { trunkRoutes } from './areas/trunks/routes.ts';
+import { voicemailRoutes } from './areas/voicemail/routes.ts';
 import type { Route } from './http/route.ts';
 import type { RecordSync } from './jobs/record-sync.ts';
 import type { Gateways } from './live/gateways.ts';
@@ -78,6 +79,7 @@ export function declaredRoutes(
     ...planRoutes(services),
     ...roomRoutes(services),
     ...faxBoxRoutes(services),
+    ...voicemailRoutes(services, gateways),
     ...campaignRoutes(services),
     ...optOutRoutes(services),
     ...recordRoutes(services, sync),

@@ -2,6 +2,7 @@ import type { Beside } from './beside/beside.ts';
 import type { Database } from './database/connection.ts';
 import type { Live } from './live/live.ts';
 import type { Outgoing } from './outgoing/outgoing.ts';
+import type { Mail } from './mail/mail.ts';
 import type { LoginThrottle } from './security/login-throttle.ts';
 import type { SecretBox } from './security/secret-box.ts';
 import type { Sessions } from './security/sessions.ts';
@@ -17,6 +18,7 @@ export interface Services {
   beside: Beside;
   outgoing: Outgoing;
   sounds: Sounds;
+  mail: Mail;
   /** `host:port` that whoever runs this server lets be asked. */
   allowedByOperator: string[];
 }

@@ -20,6 +20,10 @@ export interface Settings {
   metricsKey: string | null;
   demo: { folder: string; harbourBook: { address: string; key: string } } | null;
   shop: { address: string; key: string } | null;
+  /** Where letters are handed in (smtp://), and whom they come from. */
+  mail: { address: string; from: string } | null;
+  /** The folder on whose disk recordings are kept, and the megabytes that must stay free there. */
+  storage: { folder: string; leastFree: number } | null;
   production: boolean;
 }
 
@@ -64,6 +68,10 @@ const environment = Joi.object({
   NIGHT_BELL_HARBOUR_BOOK_KEY: Joi.string(),
   NIGHT_BELL_NUMBER_SHOP: Joi.string().uri(),
   NIGHT_BELL_NUMBER_SHOP_KEY: Joi.string(),
+  NIGHT_BELL_MAIL: Joi.string().uri({ scheme: ['smtp', 'smtps'] }),
+  NIGHT_BELL_MAIL_FROM: Joi.string().email({ tlds: false }).default('night-bell@night-bell.example'),
+  NIGHT_BELL_STORAGE: Joi.string(),
+  NIGHT_BELL_STORAGE_LEAST_FREE: Joi.number().integer().min(0).default(500),
   NODE_ENV: Joi.string(),
 })
   .and('NIGHT_BELL_TLS_CERTIFICATE', 'NIGHT_BELL_TLS_KEY')
@@ -114,6 +122,14 @@ export function readSettings(given: Record<string, string | undefined>): Setting
       set.NIGHT_BELL_NUMBER_SHOP === undefined
         ? null
         : { address: set.NIGHT_BELL_NUMBER_SHOP, key: set.NIGHT_BELL_NUMBER_SHOP_KEY! },
+    mail:
+      set.NIGHT_BELL_MAIL === undefined
+        ? null
+        : { address: set.NIGHT_BELL_MAIL, from: set.NIGHT_BELL_MAIL_FROM! },
+    storage:
+      set.NIGHT_BELL_STORAGE === undefined
+        ? null
+        : { folder: set.NIGHT_BELL_STORAGE, leastFree: Number(set.NIGHT_BELL_STORAGE_LEAST_FREE) },
     production: set.NODE_ENV === 'production',
   };
 }

@@ -1,4 +1,5 @@
 import { type Profile, usualProfile } from '@night-bell/core/rehearse/behaviour';
+import { Mailbox } from './mailbox.ts';
 import { runService } from './run-service.ts';
 import { StandIns } from './stand-ins.ts';
 import type { StoredPhone } from './store.ts';
@@ -10,6 +11,7 @@ const {
   NIGHT_BELL_STAND_INS: storeFile,
   NIGHT_BELL_SEED: seed,
   NIGHT_BELL_PROFILE: profile,
+  NIGHT_BELL_MAIL_PORT: mailPort,
 } = process.env;
 if (address === undefined || key === undefined || storeFile === undefined) {
   throw new Error('The stand-ins are started with npm start or npm run demo.');
@@ -29,5 +31,10 @@ process.on('message', (message: { enrol?: string[]; typed?: StoredPhone[]; traff
   for (const phone of message.typed ?? []) standIns.addTyped(phone);
   if (message.traffic !== undefined) standIns.setTraffic(message.traffic, 1);
 });
-runService('The stand-ins', () => standIns.stop());
+const mailbox = mailPort === undefined ? null : new Mailbox((letter) => standIns.keepLetter(letter));
+await mailbox?.listen(Number(mailPort));
+runService('The stand-ins', async () => {
+  standIns.stop();
+  await mailbox?.close();
+});
 process.send?.({ ready: true });

@@ -2,7 +2,8 @@ import { type Codec, codecs, deviceModel, type Transport } from '@night-bell/cor
 import type { Misbehaviour, PlayedDevice } from '@night-bell/core/devices/protocol';
 import { registerRequest, type RegisteringPhone } from '@night-bell/core/sip/client';
 import { digestSecret } from '@night-bell/core/sip/digest';
-import { readSip, sipHeader, type SipResponse, writeSip } from '@night-bell/core/sip/message';
+import { readSip, respond, sipHeader, type SipResponse, writeSip } from '@night-bell/core/sip/message';
+import { readMessageSummary } from '@night-bell/core/sip/message-summary';
 import { answerOptions } from '@night-bell/core/sip/options';
 import type { StoredPhone } from './store.ts';
 
@@ -20,6 +21,8 @@ export type Send = (device: string, message: string, source: string) => void;
 export class StandInPhone {
   readonly device: string;
   registered = false;
+  /** What its lamp tells of. */
+  newMessages = 0;
   private readonly stored: StoredPhone;
   private readonly send: Send;
   private sequence = 0;
@@ -41,7 +44,8 @@ export class StandInPhone {
   }
 
   get played(): PlayedDevice {
-    return { account: this.device, misbehaves: this.stored.misbehaves ?? null };
+    const { device, newMessages } = this;
+    return { account: device, misbehaves: this.stored.misbehaves ?? null, newMessages };
   }
 
   register(): void {
@@ -56,6 +60,11 @@ export class StandInPhone {
     const message = readSip(text);
     if (message === null) return;
     if ('method' in message) {
+      const summary = readMessageSummary(message);
+      if (summary !== null) {
+        this.newMessages = summary.fresh;
+        return this.say(writeSip(respond(message, 200, 'OK', this.device)));
+      }
       if (message.method === 'OPTIONS')
         this.say(writeSip(answerOptions(message, this.offered(), this.device)));
       return;

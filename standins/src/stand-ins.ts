@@ -1,5 +1,5 @@
 import WebSocket from 'ws';
-import type { FromGateway, HarbourMood, ToGateway } from '@night-bell/core/devices/protocol';
+import type { FromGateway, HarbourMood, Letter, ToGateway } from '@night-bell/core/devices/protocol';
 import {
   patienceMs,
   pressKey,
@@ -12,6 +12,7 @@ import {
 import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
 import { Provider, providerHost, providerHosts } from './provider.ts';
 import { faxFile } from './fax.ts';
+import { messageSound } from './message-sound.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
 import { Texting } from './texting.ts';
@@ -22,6 +23,8 @@ const pingEvery = 2_000;
 const handshakeTimeout = 3_000;
 const mostNotices = 20;
 const faxMs = 6_000;
+/** Characters of base64 in one message; a multiple of four, so that each part is whole. */
+const longestPart = 600_000;
 
 export interface StandInOptions {
   /** Of all servers of the installation. */
@@ -56,6 +59,8 @@ export class StandIns {
   /** Calls that an administrator asked for, and those asked for that have no name yet. */
   private readonly placed = new Set<string>();
   private readonly placedRefs = new Set<string>();
+  /** Callers who leave a message, and since when (UTC milliseconds): the greeting is over then. */
+  private readonly recorded = new Map<string, number>();
   /** Effects carried out, so that repeats are ignored. */
   private readonly done = new Set<string>();
 
@@ -172,6 +177,7 @@ export class StandIns {
       speed,
       devices: [...this.phones.values()].map((phone) => phone.played),
       frontDesk: this.frontDesk,
+      letters: this.store.value.letters ?? [],
     });
   }
 
@@ -183,8 +189,7 @@ export class StandIns {
     }
     switch (message.kind) {
       case 'sip':
-        this.phones.get(message.device)?.hear(message.message);
-        return;
+        return this.hearSip(message.device, message.message);
       case 'ring':
         return this.ring(message.leg, message.answerBySelf);
       case 'dial':
@@ -201,6 +206,7 @@ export class StandIns {
         if (this.provider.release(message.leg)) return;
         return message.leg.endsWith('.1') ? this.endCall(message.callId) : this.endLeg(message.leg);
       case 'record':
+        this.recorded.set(message.callId, Date.now() + message.greetingSeconds * 1000);
         return this.plan(
           this.calls,
           message.callId,
@@ -268,6 +274,14 @@ export class StandIns {
       case 'remark':
         return;
     }
+  }
+
+  /** A lamp that was lit or went out is told, so that it can be seen. */
+  private hearSip(device: string, text: string): void {
+    const phone = this.phones.get(device);
+    const before = phone?.newMessages;
+    phone?.hear(text);
+    if (phone?.newMessages !== before) this.report();
   }
 
   private ring(leg: string, answerBySelf: boolean): void {
@@ -357,10 +371,34 @@ export class StandIns {
   }
 
   private endCall(callId: string): void {
+    this.sendRecording(callId);
     const timer = this.calls.get(callId);
     if (timer != null) clearTimeout(timer);
     this.calls.delete(callId);
     this.placed.delete(callId);
+  }
+
+  /** What the caller said since the tone, in parts that fit a message. */
+  private sendRecording(callId: string): void {
+    const since = this.recorded.get(callId);
+    this.recorded.delete(callId);
+    const seconds = (Date.now() - (since ?? Number.POSITIVE_INFINITY)) / 1000;
+    if (!(seconds > 0)) return;
+    void messageSound(seconds, Math.floor(this.random() * 1_000)).then((file) => {
+      const text = file.toString('base64');
+      for (let at = 0; at + longestPart < text.length; at += longestPart)
+        this.say({ kind: 'recordingPart', callId, file: text.slice(at, at + longestPart) });
+      const last = text.length - (text.length % longestPart || longestPart);
+      this.say({ kind: 'recording', callId, file: text.slice(Math.max(0, last)) });
+    });
+  }
+
+  /** A letter came to the stand-in mailbox. */
+  keepLetter(letter: Letter): void {
+    const { value } = this.store;
+    value.letters = [letter, ...(value.letters ?? [])].slice(0, mostNotices);
+    this.store.save();
+    this.report();
   }
 
   /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */

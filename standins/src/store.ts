@@ -1,5 +1,5 @@
 import type { Codec, ModelId, Transport } from '@night-bell/core/phones/catalogue';
-import type { Misbehaviour } from '@night-bell/core/devices/protocol';
+import type { Letter, Misbehaviour } from '@night-bell/core/devices/protocol';
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 
 /** What a phone keeps of its set-up, in its own memory. */
@@ -19,6 +19,8 @@ export interface StoredPhone {
 export interface Stored {
   phones: StoredPhone[];
   traffic: { on: boolean; speed: number };
+  /** Of the mailbox, latest first. */
+  letters?: Letter[];
 }
 
 /** The stand-ins' own memory: a file of mode 0600, replaced whole. */

@@ -1,3 +1,4 @@
+import { VueQueryPlugin } from '@tanstack/vue-query';
 import { mount, type MountingOptions } from '@vue/test-utils';
 import { createPinia } from 'pinia';
 import type { Component } from 'vue';
@@ -13,6 +14,7 @@ const stubs = {
     VTextarea: true,
     VDatePicker: true,
     VListItem: true,
+    RouterLink: { template: '<a><slot /></a>' },
   },
 };
 
@@ -27,7 +29,7 @@ export function show<Props extends object>(
     {
       ...(more as object),
       props: props as never,
-      global: { plugins: [createPinia()], stubs },
+      global: { plugins: [createPinia(), VueQueryPlugin], stubs },
       attachTo: document.body,
     } as never,
   );

@@ -133,3 +133,13 @@ export function ruled<T>(of: Part<T>, fault: (value: T) => string | null): Part<
     }),
   );
 }
+
+/** An address of mail (RFC 5321: at most 254 characters). */
+export const emailAddress: Part<string> = part(
+  Joi.string()
+    .trim()
+    .email({ tlds: false })
+    .max(254)
+    .required()
+    .messages({ 'string.email': 'An address looks like name@example.com.' }),
+);

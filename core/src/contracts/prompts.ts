@@ -1,3 +1,4 @@
+import { promptKinds } from '../sound/kinds.ts';
 import { mostSoundBytes } from '../sound/limits.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
@@ -16,12 +17,6 @@ import {
   text,
   whole,
 } from './parts.ts';
-
-export const promptKinds = [
-  ...(['greeting', 'menu', 'announcement', 'closed', 'unanswered', 'hold', 'waiting'] as const),
-  ...(['ringback', 'voicemailGreeting', 'leaveBehind'] as const),
-] as const;
-export type PromptKind = (typeof promptKinds)[number];
 
 const language = ruled(text(12), (value) =>
   /^[a-z]{2,3}(-[A-Z]{2})?$/.test(value) ? null : 'A language looks like en or fr-CA.',
@@ -47,7 +42,11 @@ export const broughtSound = object({ file: base64(mostSoundBytes) });
 /** What callers hear: what is written (`words`) is heard once it is published. */
 export const prompts = itemContract(
   { area: 'Prompts', path: '/api/prompts', one: 'a prompt', many: 'prompts' },
-  { name, kind: choice(...promptKinds), language, words: text(5_000) },
+  {
+    ...{ name, kind: choice(...promptKinds), language, words: text(5_000) },
+    /** Whose own it is, when it is somebody's: their greeting, their voice. */
+    personId: nullable(id),
+  },
   {
     /** The sound made or brought last; null while there is none. `current` when it says what is written. */
     sound: nullable(soundView),

@@ -101,6 +101,8 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
   callerHungUp: { callId },
   faxPart: { callId, file: base64.required() },
   fax: { callId, pages: Joi.number().integer().min(1).max(1_000).required(), file: base64.required() },
+  recordingPart: { callId, file: base64.required() },
+  recording: { callId, file: base64.required() },
   text: {
     ref: reference,
     to: line(64).required(),
@@ -121,11 +123,22 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
             .valid(...misbehaviours)
             .allow(null)
             .required(),
+          newMessages: Joi.number().integer().min(0).max(100_000),
         }),
       )
       .max(mostAlive)
       .required(),
     frontDesk: Joi.array().items(line(300)).max(100).required(),
+    letters: Joi.array()
+      .items(
+        Joi.object({
+          to: line(300).required(),
+          subject: line(300).required(),
+          text: lines(4_000).required(),
+          at: Joi.number().integer().required(),
+        }),
+      )
+      .max(100),
   },
   enrolled: { code: line(60).required(), account: id.allow(null).required() },
 };

@@ -25,6 +25,16 @@ export type HarbourMood = (typeof harbourMoods)[number];
 export interface PlayedDevice {
   account: string;
   misbehaves: Misbehaviour | null;
+  /** New messages its waiting lamp tells of (RFC 3842). */
+  newMessages?: number;
+}
+
+/** A letter in the stand-in mailbox. */
+export interface Letter {
+  to: string;
+  subject: string;
+  text: string;
+  at: number;
 }
 
 /**
@@ -68,12 +78,23 @@ export type FromGateway =
   | { kind: 'faxPart'; callId: string; file: string }
   /** The pages of a fax are all sent: a PDF, of which this is the last part. */
   | { kind: 'fax'; callId: string; pages: number; file: string }
+  /** A part of what was recorded in voicemail, in base64, in order. */
+  | { kind: 'recordingPart'; callId: string; file: string }
+  /** What was recorded is all sent: a WAV file, of which this is the last part. */
+  | { kind: 'recording'; callId: string; file: string }
   /** A text to a number of ours. `price` is what the provider asks for it, decimal; a `ref` that came before is the same text. */
   | { kind: 'text'; ref: string; to: string; from: string; body: string; price: string }
   /** What became of a text of ours. */
   | { kind: 'textSent'; ref: string; price: string }
   | { kind: 'textFailed'; ref: string; why: string }
-  | { kind: 'trafficState'; on: boolean; speed: number; devices: PlayedDevice[]; frontDesk: string[] }
+  | {
+      kind: 'trafficState';
+      on: boolean;
+      speed: number;
+      devices: PlayedDevice[];
+      frontDesk: string[];
+      letters?: Letter[];
+    }
   | { kind: 'enrolled'; code: string; account: string | null };
 
 export type ToGateway =
@@ -132,7 +153,16 @@ export type ToGateway =
   | { kind: 'joinRoom'; effect: string; callId: string; leg: string; roomId: string; tone: boolean }
   /** Answer with the fax tone and take the pages. */
   | { kind: 'receiveFax'; effect: string; callId: string; leg: string }
-  | { kind: 'record'; effect: string; callId: string; greetingSeconds: number; maxMessageSeconds: number }
+  /** Play the greeting (null: the default) and a tone, then record until the caller leaves or the time is over. */
+  | {
+      kind: 'record';
+      effect: string;
+      callId: string;
+      leg: string;
+      promptId: string | null;
+      greetingSeconds: number;
+      maxMessageSeconds: number;
+    }
   | { kind: 'released'; effect: string; callId: string; leg: string }
   | { kind: 'callAccepted'; ref: string; callId: string }
   /** About a message of the gateway's: it was taken after something odd in it was cleaned, or was not taken. */
@@ -141,14 +171,14 @@ export type ToGateway =
   | { kind: 'sendText'; ref: string; trunkHost: string; to: string; from: string; body: string }
   /** A text that came was kept, or is taken nowhere and costs nothing. */
   | { kind: 'textTaken'; ref: string; why: string | null }
+  /** Have this phone dial, as if its person did. */
+  | { kind: 'dialOn'; device: string; to: string }
   /** To the stand-ins only: what an administrator asks them to play. */
   | { kind: 'placeCall'; ref: string; to: string; from: string; callerName?: string }
   | { kind: 'traffic'; on: boolean; speed: number }
   /** The numbers that stand-in callers call, with their shares. */
   | { kind: 'callable'; numbers: { to: string; share: number }[] }
   | { kind: 'enrol'; code: string }
-  /** To the stand-ins only: dial this on a phone they play. */
-  | { kind: 'dialOn'; device: string; to: string }
   /** To the stand-ins only: somebody outside texts this. */
   | { kind: 'placeText'; to: string; from: string; body: string }
   /** To the front desk: somebody calls for help. */

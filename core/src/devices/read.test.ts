@@ -21,12 +21,15 @@ const samples: { [Kind in FromGateway['kind']]: Extract<FromGateway, { kind: Kin
   callerHungUp: { kind: 'callerHungUp', callId: 'c' },
   faxPart: { kind: 'faxPart', callId: 'c', file: 'JVBERg==' },
   fax: { kind: 'fax', callId: 'c', pages: 2, file: 'JVBERi0=' },
+  recordingPart: { kind: 'recordingPart', callId: 'c', file: 'UklGRg==' },
+  recording: { kind: 'recording', callId: 'c', file: 'UklGRg==' },
   text: { kind: 'text', ref: 't', to: '+1', from: '+2', body: 'two\nlines', price: '0.0079' },
   textSent: { kind: 'textSent', ref: 't', price: '0.01' },
   textFailed: { kind: 'textFailed', ref: 't', why: 'no such number' },
   trafficState: {
     ...{ kind: 'trafficState', on: true, speed: 1.5, frontDesk: ['help'] },
-    devices: [{ account: 's2001', misbehaves: null }],
+    devices: [{ account: 's2001', misbehaves: null, newMessages: 2 }],
+    letters: [{ to: 'a@b.example', subject: 'New', text: 'one\ntwo', at: 1 }],
   },
   enrolled: { kind: 'enrolled', code: 'AAAAA', account: null },
 };

@@ -196,6 +196,7 @@ function remove(state: State, id: string): void {
   }
   state.numbers.delete(id);
   state.boxes.delete(id);
+  state.messages.delete(id);
   state.outsideNumbers.delete(id);
   state.rooms.delete(id);
   state.faxBoxes.delete(id);
@@ -246,6 +247,7 @@ export function deriveRoutes(state: State): void {
     ['outside', state.outsideNumbers],
     ['room', state.rooms],
     ['fax', state.faxBoxes],
+    ['voicemail', state.boxes],
   ] as const;
   for (const [kind, items] of places)
     for (const { id, extension } of items.values())

@@ -8,6 +8,7 @@ import {
   type TrunkItem,
   defaultSettings,
 } from '../model/configuration.ts';
+import { noGreetings } from '../voicemail/greeting.ts';
 import { planOf } from '../plan/compile.ts';
 import { Exchange, type Handled } from './exchange.ts';
 import type { Effect } from './kernel/effects.ts';
@@ -89,8 +90,8 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     voicemailBoxes: people.map((each) => ({
       id: `${each.id}.box`,
       name: `${each.name}'s voicemail`,
-      greetingSeconds: 5,
-      maxMessageSeconds: 180,
+      ...{ extension: null, hoursId: null, greetings: noGreetings, whenFull: null },
+      ...{ maxMessageSeconds: 180, mostMessages: 100 },
     })),
     trunks: [trunk(10)],
     campaigns: [],

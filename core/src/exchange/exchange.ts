@@ -34,6 +34,7 @@ import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
 import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
 import { transfer } from './transfer/blind-transfer.ts';
 import { consult, retrieveCaller } from './transfer/consultation.ts';
+import { changeMessages } from './media/voicemail.ts';
 import { pickUp } from './transfer/pick-up.ts';
 
 /** Fields of the state whose values nobody changes in place. */
@@ -246,6 +247,11 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return retrieveCaller(state, event.leg);
     case 'keyPressed':
       return keyPressed(state, event.leg, event.key);
+    case 'messagesChanged':
+      return changeMessages(state, event.boxId, event.by);
+    case 'storageChanged':
+      state.storageFull = event.full;
+      return null;
     case 'greetingEnded':
       return contactGreeted(state, event.leg, event.by);
     case 'faxReceived':

@@ -143,6 +143,11 @@ const setUp: fc.Arbitrary<Configuration> = fc
         { id: 'r2', name: 'R2', extension: null, pinHash: pinHash('r2', '1'), pinLength: 1, joinTone: false },
       ],
       faxBoxes: [{ id: 'f', name: 'F', extension: null }],
+      // Small enough to be full within a day of minutes; one sends callers on to another that may be full too.
+      voicemailBoxes: set.voicemailBoxes.map((box, i) => ({
+        ...{ ...box, mostMessages: 1 + (i % 2), hoursId: i === 0 ? 'h' : null },
+        whenFull: i === 1 ? ({ kind: 'voicemail', id: 'a.box' } as const) : null,
+      })),
       prompts: [{ id: 'ask', name: 'Ask', seconds: 2, words: 'Press 1.' }],
       hours: [firstMinute],
       plans: [menuPlan],
@@ -153,7 +158,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
-  kind: fc.integer({ min: 0, max: 31 }),
+  kind: fc.integer({ min: 0, max: 32 }),
   pick: fc.nat({ max: 997 }),
   wait: fc.oneof(
     fc.constant(0),
@@ -275,6 +280,10 @@ function bodyFor(
         callIds: calls.filter((_, i) => i % 3 === pick % 3),
         personIds: pick % 2 === 0 ? [one] : [],
       };
+    case 31:
+      return pick % 4 === 0
+        ? { kind: 'storageChanged', full: pick % 8 === 0 }
+        : { kind: 'messagesChanged', boxId: `${one}.box`, by: (pick % 5) - 2 };
     default:
       return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
   }

@@ -5,6 +5,7 @@ import type { Slice } from './kernel/slice.ts';
 import type { State } from './kernel/state.ts';
 import { isForHelp } from './calls/resting.ts';
 import { Trunk } from './media/trunk.ts';
+import { carryBox } from './upgrade-9.ts';
 
 export type Data = Pick<
   Configuration,
@@ -23,8 +24,11 @@ export type Data = Pick<
 /** What of the set-up is no agent, queue or campaign: items are data, and kept as they came. */
 export const setUpSlice: Slice<Data> = {
   name: 'setUp',
-  version: 2,
-  migrate: { 1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }) },
+  version: 3,
+  migrate: {
+    1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }),
+    2: (data: Data) => ({ ...data, voicemailBoxes: data.voicemailBoxes.map(carryBox) }),
+  },
   save: (state) => ({
     settings: state.settings,
     numbers: [...state.numbers.values()],

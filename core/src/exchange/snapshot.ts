@@ -5,13 +5,14 @@ import type { Slice } from './kernel/slice.ts';
 import { emptyState, type State } from './kernel/state.ts';
 import { outboundSlice } from './outbound/outbound.slice.ts';
 import { queuesSlice } from './queues/queues.slice.ts';
+import { voicemailSlice } from './media/voicemail.slice.ts';
 import { setUpSlice } from './set-up.slice.ts';
 
 /**
  * Raise on any change that makes the same events give other effects; raise a slice's own version when what it saves
  * changes its shape.
  */
-export const engineVersion = 9;
+export const engineVersion = 10;
 
 /** The slices of the state, in the order in which they are derived. */
 const slices = {
@@ -20,6 +21,7 @@ const slices = {
   agents: agentsSlice,
   outbound: outboundSlice,
   queues: queuesSlice,
+  voicemail: voicemailSlice,
 };
 
 type DataOf<S> = S extends Slice<infer Data> ? Data : never;
@@ -64,7 +66,8 @@ export function restoreState(snapshot: ExchangeSnapshot): State {
 /** Every slice's data in the shape of today. Throws when a slice is newer than this engine, or too old. */
 export function migrateSlices(snapshot: ExchangeSnapshot): ExchangeSnapshot {
   const migrated = each.map(([name, slice]) => {
-    const { version, data } = snapshot.slices[name];
+    // A slice that is new has nothing saved: its first step makes it.
+    const { version, data } = snapshot.slices[name] ?? { version: 0, data: null };
     let at: unknown = data;
     for (let from = version; from < slice.version; from++) {
       const step = slice.migrate[from];

@@ -7,6 +7,7 @@ import type { RouteAttempt } from './calls/activity.ts';
 import type { SavedActivity, SavedCall } from './calls/calls.slice.ts';
 import type { SavedTimer } from './kernel/codecs.ts';
 import type { Leg } from './media/leg.ts';
+import { carryBox } from './upgrade-9.ts';
 import { engineVersion, type ExchangeSnapshot } from './snapshot.ts';
 
 /** A plan as it was before its steps had exits; a state or a log may still hold one. */
@@ -77,7 +78,7 @@ export interface Version7 {
   phones: Slices['agents']['data']['phones'];
   queues: Slices['queues']['data'];
   numbers: (Omit<NumberItem, 'plan'> & { plan: OldPlan | null })[];
-  boxes: Configuration['voicemailBoxes'];
+  boxes: { id: string; name: string; greetingSeconds: number; maxMessageSeconds: number }[];
   trunks: Configuration['trunks'];
   outsideNumbers: Configuration['outsideNumbers'];
   rooms: Configuration['rooms'];
@@ -117,7 +118,7 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
           backOffAfterDeclineSeconds: restAfterDeclineSeconds,
         },
         numbers: old.numbers.map((number) => ({ ...number, plan: carryPlan(number.plan) })),
-        voicemailBoxes: old.boxes,
+        voicemailBoxes: old.boxes.map(carryBox),
         trunks: old.trunks,
         outsideNumbers: old.outsideNumbers,
         rooms: old.rooms,
@@ -148,6 +149,8 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
         })),
         optedOut: old.optedOut,
       }),
+      // Nothing was counted then; the host says what boxes hold.
+      voicemail: slice({ messages: [], storageFull: false }),
       queues: slice(old.queues),
     },
   };

@@ -1,5 +1,6 @@
 import type { ExchangeEvent } from './kernel/events.ts';
 import { carryPlan, carryVersion7, type Version7 } from './upgrade-7.ts';
+import { carryBox } from './upgrade-9.ts';
 import { engineVersion, type ExchangeSnapshot, migrateSlices } from './snapshot.ts';
 
 /** The oldest engine whose state can be continued. */
@@ -13,7 +14,17 @@ export function upgradeSnapshot(version: number, snapshot: unknown): ExchangeSna
 
 /** An event as the log has it, whichever engine wrote it, in the shape of this one. */
 export function upgradeEvent(event: ExchangeEvent): ExchangeEvent {
-  if (event.kind !== 'configurationChanged' || event.changes.numbers === undefined) return event;
-  const numbers = event.changes.numbers.map((number) => ({ ...number, plan: carryPlan(number.plan) }));
-  return { ...event, changes: { ...event.changes, numbers } };
+  if (event.kind !== 'configurationChanged') return event;
+  const { numbers, voicemailBoxes } = event.changes;
+  if (numbers === undefined && voicemailBoxes === undefined) return event;
+  return {
+    ...event,
+    changes: {
+      ...event.changes,
+      ...(numbers === undefined
+        ? {}
+        : { numbers: numbers.map((number) => ({ ...number, plan: carryPlan(number.plan) })) }),
+      ...(voicemailBoxes === undefined ? {} : { voicemailBoxes: voicemailBoxes.map(carryBox) }),
+    },
+  };
 }

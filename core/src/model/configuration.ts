@@ -3,6 +3,7 @@ import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination, NoAnswerStep } from './destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
+import type { Greetings } from '../voicemail/greeting.ts';
 import type { CompiledPlan, PlanItem } from './plan.ts';
 
 /**
@@ -216,8 +217,15 @@ export interface NumberItem {
 export interface VoicemailBoxItem {
   id: string;
   name: string;
-  greetingSeconds: number;
+  extension: string | null;
+  /** The opening hours its greetings follow; null for a box that is always open. */
+  hoursId: string | null;
+  greetings: Greetings;
   maxMessageSeconds: number;
+  /** Messages it holds before it is full; those deleted do not count. */
+  mostMessages: number;
+  /** Where callers go whom it cannot take; null turns them away. */
+  whenFull: Destination | null;
 }
 
 /** Items that changed, whole, and ids of those that are gone. */

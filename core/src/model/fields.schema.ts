@@ -125,3 +125,11 @@ export const ownPassword = Joi.string().min(12).max(200).messages({
   'string.min': 'A password has at least 12 characters. A few words in a row do well.',
   'string.empty': 'A password has at least 12 characters. A few words in a row do well.',
 });
+
+/** A PIN of a conference room or a voicemail box. */
+export const pin = Joi.string()
+  .pattern(/^\d{4,10}$/)
+  .messages({
+    'string.pattern.base': 'A PIN has 4 to 10 digits.',
+    'string.empty': 'A PIN has 4 to 10 digits.',
+  });

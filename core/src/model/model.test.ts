@@ -1,3 +1,4 @@
+import { noGreetings } from '../voicemail/greeting.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { formatNumber } from '../numbers/format.ts';
@@ -92,7 +93,10 @@ describe('schemas', () => {
 });
 
 test('the difference of two configurations turns one into the other, and is null for none', () => {
-  const box = (id: string, name: string) => ({ id, name, greetingSeconds: 5, maxMessageSeconds: 60 });
+  const box = (id: string, name: string) => ({
+    ...{ id, name, extension: null, hoursId: null, greetings: noGreetings, whenFull: null },
+    ...{ maxMessageSeconds: 60, mostMessages: 100 },
+  });
   const before = { ...emptyConfiguration, voicemailBoxes: [box('a', 'A'), box('b', 'B')] };
   expect(configurationDifference(before, structuredClone(before))).toBeNull();
   expect(

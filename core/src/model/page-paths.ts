@@ -13,6 +13,7 @@ export const pagePaths = [
   '/trunks/:id?',
   '/dialling/:id?',
   '/destinations/:id?',
+  '/voicemail/:id?',
   '/records/:id?',
   '/sources/:id?',
   '/campaigns',

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { extension, name } from './fields.schema.ts';
+import { extension, name, pin } from './fields.schema.ts';
 
 /** A conference room as edited. The PIN is written, never read. */
 export interface RoomDraft {
@@ -17,13 +17,7 @@ export const roomRequest = Joi.object<RoomRequest>({
   name: name.required(),
   extension: extension.allow(null).default(null),
   joinTone: Joi.boolean().default(true),
-  pin: Joi.string()
-    .pattern(/^\d{4,10}$/)
-    .allow(null)
-    .messages({
-      'string.pattern.base': 'A PIN has 4 to 10 digits.',
-      'string.empty': 'A PIN has 4 to 10 digits.',
-    }),
+  pin: pin.allow(null),
 });
 
 export interface FaxBoxDraft {

@@ -91,6 +91,7 @@ describe('a plan is built', () => {
       { kind: 'step', stepId: 's2', depth: 1, number: '2' },
       { kind: 'open', stepId: 's2', exit: 'gone', needed: false },
       { kind: 'step', stepId: 's3', depth: 1, number: '3' },
+      { kind: 'open', stepId: 's3', exit: 'full', needed: false },
       { kind: 'open', stepId: 's3', exit: 'gone' },
       { kind: 'goesTo', exit: 'key2', target: 's3' },
       { kind: 'open', exit: 'noKey', needed: true },

@@ -31,7 +31,8 @@ export type Next<Memory> =
   /** It stays in the step, which remembers this, until the caller does something or the instant has come. */
   | { rest: Memory; until: number | null }
   | { begin: Begin }
-  | { exit: string }
+  /** Where the plan leaves the exit open: `otherwise`, else what its kind says. */
+  | { exit: string; otherwise?: Destination | null }
   /** On to another destination, or in the plan of another number of ours or one of its own: it takes the place of this one. */
   | { goTo: Destination }
   | { continueAs: string }
@@ -54,7 +55,11 @@ export interface StepContext {
   nameOf(destination: Destination): string;
   /** No campaign calls this caller again. Nothing when their number is withheld. */
   optOut(): void;
-  play(prompt: 'enterPin'): void;
+  /** Why a voicemail box takes no message now, and where it sends callers then; null when it does. */
+  noMessage(
+    boxId: string,
+  ): { why: 'boxFull' | 'storageFull'; held: number; whenFull: Destination | null } | null;
+  play(prompt: 'enterPin' | 'boxFull'): void;
   /** Plays a prompt of the library to the caller; how long it takes, in milliseconds. `keys` may be pressed meanwhile. */
   say(prompt: PromptItem, keys: readonly string[]): number;
   note(record: StepRecord): void;

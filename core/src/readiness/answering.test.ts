@@ -3,10 +3,25 @@ import { answeringFindings } from './answering.ts';
 
 const plan = { id: 'p', name: 'Main line', published: true, liveFaults: 0, numbers: 1 };
 const prompt = { id: 's', name: 'Welcome', published: true, hasSound: true, clipping: false };
-const codes = (plans: Partial<typeof plan>[], prompts: Partial<typeof prompt>[] = []) =>
+const box = {
+  id: 'b',
+  name: 'Freight',
+  fresh: 0,
+  full: false,
+  listeners: 2,
+  greetingOfAnother: null as string | null,
+};
+const codes = (
+  plans: Partial<typeof plan>[],
+  prompts: Partial<typeof prompt>[] = [],
+  boxes: Partial<typeof box>[] = [],
+  storageFull = false,
+) =>
   answeringFindings({
     plans: plans.map((each) => ({ ...plan, ...each })),
     prompts: prompts.map((each) => ({ ...prompt, ...each })),
+    boxes: boxes.map((each) => ({ ...box, ...each })),
+    storageFull,
   }).map(({ code, severity }) => `${severity} ${code}`);
 
 test('a plan callers meet is whole, and one that a number leads to is published', () => {
@@ -24,4 +39,13 @@ test('a prompt that is played is published, has a sound, and is not too loud: th
       [{}, { clipping: true }, { hasSound: false, clipping: true }, { published: false, hasSound: false }],
     ),
   ).toEqual(['missing promptClipping', 'missing promptWithoutSound', 'missing promptNotPublished']);
+});
+
+test('a box is heard by somebody, takes messages, and greets with its own voice', () => {
+  expect(codes([], [], [{}, { listeners: 0 }])).toEqual([]);
+  expect(codes([], [], [{ listeners: 0, fresh: 3 }])).toEqual(['fault boxUnheard']);
+  expect(codes([], [], [{ full: true, greetingOfAnother: 'Tom leaves' }])).toEqual([
+    ...['fault boxFull', 'fault boxGreetingOfAnother'],
+  ]);
+  expect(codes([], [], [], true)).toEqual(['fault storageFull']);
 });

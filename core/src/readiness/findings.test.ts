@@ -47,6 +47,8 @@ const good: ReadinessInput = {
   ],
   plans: [],
   prompts: [],
+  boxes: [],
+  storageFull: false,
   connections: [{ id: 'h', name: 'Harbour Book', fault: null, waiting: 3 }],
   sources: [{ id: 's', name: 'Poster', numbers: 1 }],
   setAside: { count: 0, kind: '' },
@@ -138,6 +140,8 @@ test('an empty installation is told what comes first', () => {
   const none = {
     plans: [],
     prompts: [],
+    boxes: [],
+    storageFull: false,
     people: [],
     queues: [],
     numbers: [],

@@ -202,8 +202,19 @@ export function plainStep(record: StoryRecord): NewStep | null {
         mark: 'hitch',
         at: record.at,
         title: record.name,
-        reason: 'The greeting plays, then the tone',
+        reason: greetingWords(record),
         caption: 'voicemail',
+      };
+    case 'boxFull':
+      return {
+        mark: 'missed',
+        at: record.at,
+        title: `${record.name} took no message`,
+        reason:
+          record.why === 'storageFull'
+            ? 'There is no room for recordings'
+            : `It is full, with ${record.held === 1 ? '1 message' : `${record.held} messages`}`,
+        caption: 'full',
       };
     case 'turnedAway':
       return {
@@ -216,6 +227,13 @@ export function plainStep(record: StoryRecord): NewStep | null {
     default:
       return null;
   }
+}
+
+/** 'Terminal closed is heard, then the tone: closed by Terminal hours, a caller from outside'. */
+function greetingWords({ greeting, when, inside, hoursName }: Of<'voicemail'>): string {
+  const heard = `${greeting ?? 'The default greeting'} is heard, then the tone`;
+  if (hoursName == null) return heard;
+  return `${heard}: ${when} by ${hoursName}, a caller from ${inside === true ? 'inside' : 'outside'}`;
 }
 
 function ahead(callers: number): string {

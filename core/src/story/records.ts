@@ -19,6 +19,7 @@ export type NotTaken =
 
 /** What a step of a plan says of itself. */
 export type StepRecord =
+  | { kind: 'boxFull'; boxId: string; name: string; why: 'boxFull' | 'storageFull'; held: number }
   | { kind: 'wrongPin'; tries: number }
   | { kind: 'said'; promptId: string; name: string; seconds: number }
   | { kind: 'askedAgain'; promptId: string; name: string }
@@ -165,7 +166,16 @@ export type RecordBody =
   | { kind: 'resumed'; personId: string; name: string }
   | { kind: 'sentOn'; queueId: string; name: string; because: SentOnBecause; limit: number | null }
   | { kind: 'tooManySteps'; steps: number }
-  | { kind: 'voicemail'; boxId: string; name: string }
+  | {
+      kind: 'voicemail';
+      boxId: string;
+      name: string;
+      /** The greeting's name; null for the default. */
+      greeting?: string | null;
+      when?: 'open' | 'closed';
+      inside?: boolean;
+      hoursName?: string | null;
+    }
   | { kind: 'turnedAway' }
   | {
       kind: 'ended';

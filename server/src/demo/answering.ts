@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { openingHours } from '@night-bell/core/contracts/opening-hours';
 import { plans } from '@night-bell/core/contracts/plans';
+import { voicemailBoxes } from '@night-bell/core/contracts/voicemail-boxes';
 import { prompts } from '@night-bell/core/contracts/prompts';
 import type { Range } from '@night-bell/core/hours/opening-hours';
 import { minuteOf } from '@night-bell/core/hours/ranges';
@@ -12,9 +13,10 @@ import { hoursItem } from '../areas/hours/store.ts';
 import { planItem, publishPlan } from '../areas/plans/store.ts';
 import { speak } from '../areas/prompts/sounds.ts';
 import { promptItem, publishPrompt } from '../areas/prompts/store.ts';
+import { voicemailItem } from '../areas/voicemail/store.ts';
 import type { Database } from '../database/connection.ts';
 import type { Sounds } from '../sound/sounds.ts';
-import { authorOf } from '../spine/items.ts';
+import { type Author, authorOf } from '../spine/items.ts';
 import { checked, itemCalled } from './by-name.ts';
 
 /** Opening hours, prompts and answering plans, as the demo writes them: items by their names, years left open. */
@@ -25,7 +27,21 @@ export interface DemoAnswering {
     week: string[];
     days: [monthDay: string, name: string, ranges: string][];
   }[];
-  prompts: { name: string; kind: string; words: string; unpublished?: true }[];
+  prompts: { name: string; kind: string; words: string; unpublished?: true; of?: string }[];
+  boxes: {
+    /** Of a queue or person by name, or a shared one by its own. */
+    of?: string;
+    name?: string;
+    extension?: string;
+    hours?: string;
+    open?: string;
+    closed?: string;
+    colleague?: string;
+    listeners?: string[];
+    mailTo?: string[];
+  }[];
+  /** What callers say in voicemail, one after the other. */
+  messages: string[];
   plans: { name: string; start: string; draft?: true; steps: Record<string, DemoStep> }[];
 }
 
@@ -47,11 +63,13 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     };
     await hoursItem.create(trx, checked(objectSchema(openingHours.draft).validate(draft)), author);
   }
-  for (const { name, kind, words, unpublished } of demo.prompts) {
-    const draft = { name, kind, words, language: 'en' };
+  for (const { name, kind, words, unpublished, of } of demo.prompts) {
+    const personId = of === undefined ? null : await itemCalled(trx, ['person'], of);
+    const draft = { name, kind, words, language: 'en', personId };
     const id = await promptItem.create(trx, checked(objectSchema(prompts.draft).validate(draft)), author);
     if (unpublished !== true) await publishPrompt(trx, id, 1, author);
   }
+  for (const box of demo.boxes) await loadBox(trx, box, author);
   for (const { name, start, draft, steps } of demo.plans) {
     const named: Record<string, object> = {};
     for (const [stepId, { kind, to, ...config }] of Object.entries(steps))
@@ -64,6 +82,37 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     );
     if (draft !== true) await publishPlan(trx, id, 1, author);
   }
+}
+
+/** A box of an owner gets its greetings and rights; a shared one is made. */
+async function loadBox(
+  trx: Knex.Transaction,
+  box: DemoAnswering['boxes'][number],
+  author: Author,
+): Promise<void> {
+  const { of, name, extension = null, hours, open, closed, colleague, listeners = [], mailTo = [] } = box;
+  const prompt = (called: string | undefined) =>
+    called === undefined ? Promise.resolve(null) : itemCalled(trx, ['prompt'], called);
+  const set = {
+    hoursId: hours === undefined ? null : await itemCalled(trx, ['hours'], hours),
+    greetings: {
+      open: { outside: await prompt(open), inside: await prompt(colleague) },
+      closed: { outside: await prompt(closed), inside: null },
+    },
+    listeners: await Promise.all(listeners.map((each) => itemCalled(trx, ['person', 'team'], each))),
+    mailTo,
+  };
+  const schema = objectSchema(voicemailBoxes.draft);
+  if (of === undefined) {
+    const fresh = { maxMessageSeconds: 180, mostMessages: 100, keepDays: 30, whenFull: null };
+    await voicemailItem.create(trx, checked(schema.validate({ name, extension, ...fresh, ...set })), author);
+    return;
+  }
+  const owner = await itemCalled(trx, ['queue', 'person'], of);
+  const id = await trx('voicemail_box').where({ owner_id: owner }).first<{ id: string }>('id');
+  const present = await voicemailItem.get(trx, id.id);
+  const draft = { ...voicemailItem.snapshot(present), ...set, extension };
+  await voicemailItem.change(trx, id.id, present.version, checked(schema.validate(draft)), author);
 }
 
 /** What the demo's callers hear is spoken, where there is a voice; without one they hear pauses. */

@@ -36,6 +36,7 @@ import { type DemoAnswering, loadAnswering, speakPrompts } from './answering.ts'
 import { checked, destinationCalled, itemCalled } from './by-name.ts';
 import { type DemoLinesOut, loadRules, loadTrunks } from './lines-out.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
+import { loadMessages } from './past-messages.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
 import { loadLineKeys } from './line-keys.ts';
@@ -190,6 +191,7 @@ export async function ensureDemo(
   await loadTexts(database, readRows(folder, files.texts), administrator.id);
   const { timeZone } = company;
   await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });
+  await loadMessages(database, sounds, read<DemoAnswering>('answering.json').messages);
   await database('installation').update({ demo: true });
   const phones = made.flatMap((person, index) =>
     person.phone === null ? [] : [{ ...person.phone, name: person.name, row: people[index]! }],

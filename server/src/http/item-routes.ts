@@ -35,7 +35,7 @@ export function itemRoutes<Draft, View>(
       area,
       summary: `All ${many}, by name`,
       who: readers,
-      reply: Joi.array().items(view),
+      reply: Joi.array().items(view.optional()),
       errors: [],
       handle: () => store.list(database),
     }),

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { compiledPlan } from '@night-bell/core/plan/document';
+import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
@@ -18,6 +19,7 @@ import { listRules } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
 import { listSkills } from '../areas/skills/store.ts';
 import { listTeams } from '../areas/teams/store.ts';
+import { compiledBoxes } from '../areas/voicemail/store.ts';
 import { listTrunks } from '../areas/trunks/store.ts';
 import { zoneClock } from './zones.ts';
 
@@ -37,17 +39,6 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
   const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
   const { time_zone, seats } = await installation(database);
-  const boxes = await database('voicemail_box as v')
-    .join('item as i', 'i.id', 'v.id')
-    .join('item as o', 'o.id', 'v.owner_id')
-    .whereNull('o.retired_at')
-    .orderBy('v.id')
-    .select<{ id: string; name: string; greeting_seconds: number; max_message_seconds: number }[]>(
-      'v.id',
-      'i.name',
-      'v.greeting_seconds',
-      'v.max_message_seconds',
-    );
   const skillNames = new Map((await listSkills(database)).map(({ id, name }) => [id, name]));
   const byTeam = new Map<string, string[]>();
   for (const person of people) {
@@ -121,12 +112,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
           : planOf(`${number.id}.direct`, number.version, number.destination),
       sourceId: number.sourceId,
     })),
-    voicemailBoxes: boxes.map((box) => ({
-      id: box.id,
-      name: box.name,
-      greetingSeconds: box.greeting_seconds,
-      maxMessageSeconds: box.max_message_seconds,
-    })),
+    voicemailBoxes: await compiledBoxes(database),
     trunks: trunks.map(({ id, name, host, account, channels, callerId }) => ({
       ...{ id, name, host, account, channels, callerId },
     })),
@@ -138,9 +124,13 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     })),
     faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),
     hours: hours.map(compiledHours),
-    prompts: prompts.flatMap(({ id, name, publishedWords: words, seconds }) =>
-      words === null ? [] : [{ id, name, seconds, words }],
-    ),
+    prompts: prompts.map(({ id, name, kind, heard, publishedWords }) => ({
+      ...{ id, name },
+      // A sound that is not there is replaced by the default of its kind, never by silence.
+      ...(heard === null
+        ? { seconds: defaultSounds[kind].seconds, words: defaultSounds[kind].words ?? '' }
+        : { seconds: Math.ceil(heard.seconds), words: publishedWords ?? '' }),
+    })),
     plans: plans.flatMap(({ id, name, live, published }) =>
       live === null || published === null ? [] : [{ ...compiledPlan(id, published.version, live), name }],
     ),

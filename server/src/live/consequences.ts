@@ -4,6 +4,7 @@ import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { keepEmergency } from '../areas/floor/emergencies.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
+import { keepMessage } from '../areas/voicemail/messages.ts';
 import { queueWriteBack } from '../areas/records/outbox.ts';
 import { isDataFault } from './faults.ts';
 import { type EndedCall, writeCalls, writeLostCall } from './log.queries.ts';
@@ -19,6 +20,7 @@ export async function writeConsequences(trx: Knex, batch: Applied[]): Promise<vo
   const ended = batch.flatMap((each) => each.ended);
   await writeCalls(trx, ended);
   await chargeEnded(trx, ended);
+  for (const { facts } of ended) await keepMessage(trx, facts);
   for (const { handled } of batch) for (const effect of handled.effects) await writeConsequence(trx, effect);
   await writeBack(trx, ended);
 }
@@ -49,6 +51,7 @@ export async function writeWhatCanBe(trx: Knex, { event, handled, ended }: Appli
     if (!(await part('callEnded', callId, call, (inner) => writeCalls(inner, [call]))))
       await part('lostCall', callId, call.facts, (inner) => writeLostCall(inner, call.facts));
     await part('charge', callId, call.facts.usages, (inner) => chargeEnded(inner, [call]));
+    await part('message', callId, call.facts.messageMs, (inner) => keepMessage(inner, call.facts));
     await part('writeBack', callId, call.facts.recordId, (inner) => writeBack(inner, [call]));
   }
   for (const effect of handled.effects) {

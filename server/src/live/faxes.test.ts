@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { NightBell } from '../app.ts';
 import { type Browser, openNight, TestGateway, until } from '../server.testing.ts';
-import { FaxParts } from './fax-parts.ts';
+import { FileParts, incomingFax } from './file-parts.ts';
 
 const megabyte = 1024 * 1024;
 
@@ -10,7 +10,7 @@ describe('the parts of a fax', () => {
     Buffer.concat([Buffer.from(begin), Buffer.alloc(bytes - begin.length, 7)]).toString('base64');
 
   test('make one file, in the order they came', () => {
-    const parts = new FaxParts();
+    const parts = new FileParts(incomingFax);
     expect(parts.add('c', Buffer.from('%PDF-one ').toString('base64'))).toBeNull();
     expect(String(parts.take('c', Buffer.from('two').toString('base64')))).toBe('%PDF-one two');
     // Taken: what comes now begins anew.
@@ -18,12 +18,12 @@ describe('the parts of a fax', () => {
   });
 
   test('are at most 20 MB, and all faxes together four times that; who is refused is forgotten', () => {
-    const parts = new FaxParts();
+    const parts = new FileParts(incomingFax);
     for (let i = 0; i < 20; i++) expect(parts.add('c', part(megabyte, '%PDF-'))).toBeNull();
     expect(parts.take('c', part(1))).toBe('A fax has at most 20 MB.');
     for (const call of ['d', 'e', 'f', 'g'])
       for (let i = 0; i < 20; i++) expect(parts.add(call, part(megabyte))).toBeNull();
-    expect(parts.add('h', part(megabyte))).toMatch(/Too many faxes/);
+    expect(parts.add('h', part(megabyte))).toMatch(/Too many files/);
     parts.drop('d');
     expect(parts.add('h', part(megabyte))).toBeNull();
   });

@@ -8,10 +8,12 @@ import { giveUpOnAbsent } from './absent.ts';
 import { takeInTurn } from './gateway-turns.ts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
-import { FaxParts } from './fax-parts.ts';
+import { FileParts, incomingFax } from './file-parts.ts';
 import { type Gateway, gatewayOn, type KeepFax, type Recognise, tryAgainLater } from './gateway.ts';
+import { Lamps, type WaitingFor } from './lamps.ts';
 import { legMessages } from './leg-messages.ts';
 import { PhoneBindings } from './phone-bindings.ts';
+import { type KeepRecording, Recordings } from './recordings.ts';
 import { type TextBook, Texts, type TextWays } from './texts.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
@@ -51,7 +53,9 @@ export class Gateways implements Devices {
   /** Single calls that try a trunk. */
   readonly trials: Trials;
   readonly texts: Texts;
-  private readonly faxes = new FaxParts();
+  private readonly faxes = new FileParts(incomingFax);
+  private readonly recordings: Recordings;
+  readonly lamps: Lamps;
 
   constructor(
     registrar: Registrar,
@@ -59,6 +63,11 @@ export class Gateways implements Devices {
     callable: () => Promise<{ to: string; share: number }[]>,
     recognise: Recognise,
     keepFax: KeepFax,
+    voicemail: {
+      lacksSound: (callId: string) => Promise<boolean>;
+      keep: KeepRecording;
+      waiting: WaitingFor;
+    },
     texts: TextBook,
     logger: Logger,
   ) {
@@ -66,7 +75,16 @@ export class Gateways implements Devices {
     this.phones = new PhoneBindings(
       registrar,
       () => this.host,
-      (phoneId) => this.ringHeld(phoneId),
+      (phoneId, fresh) => {
+        this.ringHeld(phoneId);
+        if (fresh) this.lamps.phoneIsThere(phoneId);
+      },
+    );
+    this.lamps = new Lamps(this.phones, voicemail.waiting, logger);
+    this.recordings = new Recordings(
+      (callId) => this.host?.exchange.view().calls.get(callId)?.activity.kind === 'recording',
+      voicemail.lacksSound,
+      voicemail.keep,
     );
     this.standIns = new StandInDoor(callable);
     this.lines = new TrunkLines(trunks, (access, message) => {
@@ -97,6 +115,7 @@ export class Gateways implements Devices {
 
   close(): void {
     clearInterval(this.sweep);
+    this.lamps.close();
     this.standIns.stop();
     for (const timer of this.timers) clearTimeout(timer);
     for (const { socket } of this.gateways) socket.close(1001, 'going away');
@@ -279,6 +298,12 @@ export class Gateways implements Devices {
       }
       case 'fax':
         return this.fax(gateway, message);
+      case 'recording':
+      case 'recordingPart': {
+        const why = await this.recordings.hear(message);
+        if (why !== null) gateway.say({ kind: 'remark', of: message.kind, taken: false, why });
+        return;
+      }
       case 'text':
       case 'textSent':
       case 'textFailed':

@@ -144,12 +144,19 @@ export class Host {
     this.armFlush();
   }
 
-  private knows(body: { kind: string; personId?: string; phoneId?: string; campaignId?: string }): boolean {
+  private knows(body: {
+    kind: string;
+    personId?: string;
+    phoneId?: string;
+    campaignId?: string;
+    boxId?: string;
+  }): boolean {
     const state = this.exchange.view();
     return (
       (body.personId === undefined || state.agents.has(body.personId)) &&
       (body.phoneId === undefined || body.phoneId === null || state.phones.has(body.phoneId)) &&
-      (body.campaignId === undefined || state.campaigns.has(body.campaignId))
+      (body.campaignId === undefined || state.campaigns.has(body.campaignId)) &&
+      (body.boxId === undefined || state.boxes.has(body.boxId))
     );
   }
 

@@ -34,9 +34,9 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
       return [{ leg, message: { kind: 'say', effect: name, callId, leg, promptId, words, seconds, keys } }];
     }
     case 'record': {
-      const { callId, greetingSeconds, maxMessageSeconds } = effect;
-      const message = { kind: 'record' as const, effect: name, callId, greetingSeconds, maxMessageSeconds };
-      return [{ leg: `${callId}.1`, message }];
+      const { callId, leg, promptId, greetingSeconds, maxMessageSeconds } = effect;
+      const sound = { promptId, greetingSeconds, maxMessageSeconds };
+      return [{ leg, message: { kind: 'record', effect: name, callId, leg, ...sound } }];
     }
     case 'joinRoom': {
       const { callId, leg, roomId, tone } = effect;

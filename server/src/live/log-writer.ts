@@ -42,7 +42,11 @@ export function isPlain(batch: readonly Applied[]): boolean {
           (effect.kind !== 'dial' || effect.contact === null),
       ) &&
       ended.every(
-        ({ facts }) => facts.contactId === null && facts.recordId === null && facts.usages.length === 0,
+        ({ facts }) =>
+          facts.contactId === null &&
+          facts.recordId === null &&
+          facts.voicemailBoxId === null &&
+          facts.usages.length === 0,
       ),
   );
 }

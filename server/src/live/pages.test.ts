@@ -66,7 +66,7 @@ test('a page hears which item changed, and an agent’s page does not', async ()
   const reader = page(admin);
   const own = page(browser);
   await until(() => reader.heard.length > 0 && own.heard.length > 0, 'both pages are greeted');
-  const prompt = { name: 'Welcome', kind: 'greeting', language: 'en', words: 'Welcome.' };
+  const prompt = { name: 'Welcome', kind: 'greeting', language: 'en', personId: null, words: 'Welcome.' };
   const { id } = (await admin.send<{ id: string }>('POST', '/api/prompts', prompt)).body;
   const named = (heard: PageMessage[]) =>
     heard.flatMap((message) => (message.kind === 'changes' ? message.items : []));

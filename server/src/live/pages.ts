@@ -282,5 +282,7 @@ function onlyMine(message: Exclude<PageMessage, { kind: 'pulse' }>, page: Page):
   for (const id of endedCalls) page.calls.delete(id);
   for (const id of now) page.calls.add(id);
   const goneAgents = message.goneAgents.filter((id) => id === page.personId);
-  return { ...message, ...mine, endedCalls, goneAgents, items: [] };
+  // Boxes are heard by many; which of them is theirs an agent's page asks.
+  const items = message.items.filter(({ kind }) => kind === 'voicemail');
+  return { ...message, ...mine, endedCalls, goneAgents, items };
 }

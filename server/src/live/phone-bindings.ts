@@ -16,11 +16,15 @@ export class PhoneBindings {
   readonly health = new HealthBook();
   private readonly registrar: Registrar;
   private readonly hostNow: () => Host | null;
-  /** Called when a phone can be reached. */
-  private readonly registered: (phoneId: string) => void;
+  /** Called when a phone can be reached; `fresh` when it could not be before. */
+  private readonly registered: (phoneId: string, fresh: boolean) => void;
   private asked = 0;
 
-  constructor(registrar: Registrar, hostNow: () => Host | null, registered: (phoneId: string) => void) {
+  constructor(
+    registrar: Registrar,
+    hostNow: () => Host | null,
+    registered: (phoneId: string, fresh: boolean) => void,
+  ) {
     this.registrar = registrar;
     this.hostNow = hostNow;
     this.registered = registered;
@@ -57,7 +61,7 @@ export class PhoneBindings {
         if (known?.registration !== 'registered' && this.health.of(phoneId).fault === null)
           host.submit({ kind: 'phoneRegistered', phoneId, address: outcome.contact });
         this.askCapabilities(gateway, device, phoneId, outcome);
-        this.registered(phoneId);
+        this.registered(phoneId, fresh);
         return;
       }
       case 'unregistered':
@@ -129,6 +133,13 @@ export class PhoneBindings {
       else if (address !== undefined)
         this.hostNow()?.submit({ kind: 'phoneRegistered', phoneId: item.id, address });
     }
+  }
+
+  /** Has a registered phone dial; false when nobody carries it. */
+  dial(phoneId: string, to: string): boolean {
+    const binding = this.byPhone.get(phoneId);
+    binding?.gateway.say({ kind: 'dialOn', device: binding.device, to });
+    return binding !== undefined;
   }
 
   private unbind(phoneId: string, why: string): void {

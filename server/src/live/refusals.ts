@@ -26,6 +26,8 @@ export function refusalSentence(refusal: Refusal): string {
       return 'That call is already known.';
     case 'unknownCampaign':
       return 'The exchange does not know this campaign.';
+    case 'unknownBox':
+      return 'The exchange does not know this voicemail box.';
     case 'notExpected':
       return 'That does nothing at this moment.';
     case 'notReachable':

@@ -1,5 +1,5 @@
 import { v7 as uuid } from 'uuid';
-import type { FromGateway, PlayedDevice, ToGateway } from '@night-bell/core/devices/protocol';
+import type { FromGateway, Letter, PlayedDevice, ToGateway } from '@night-bell/core/devices/protocol';
 
 const placedWithinMs = 5_000;
 
@@ -9,6 +9,10 @@ export interface StandInState {
   phones: number;
   /** What the front desk was told, latest first. */
   frontDesk: string[];
+  /** What came to the stand-in mailbox, latest first. */
+  letters: Letter[];
+  /** Phones whose lamp is lit: account, and of how many messages it tells. */
+  lamps: { account: string; newMessages: number }[];
 }
 
 /** What an administrator asks of the stand-ins: traffic, single calls, enrolments. Open while they are connected. */
@@ -20,6 +24,7 @@ export class StandInDoor {
   private traffic: StandInState['traffic'] = { on: false, speed: 1 };
   private devices = new Map<string, PlayedDevice>();
   private notices: string[] = [];
+  private letters: Letter[] = [];
 
   constructor(callable: () => Promise<{ to: string; share: number }[]>) {
     this.callable = callable;
@@ -31,6 +36,10 @@ export class StandInDoor {
       traffic: this.traffic,
       phones: this.devices.size,
       frontDesk: this.notices,
+      letters: this.letters,
+      lamps: [...this.devices.values()].flatMap(({ account, newMessages = 0 }) =>
+        newMessages > 0 ? [{ account, newMessages }] : [],
+      ),
     };
   }
 
@@ -65,9 +74,10 @@ export class StandInDoor {
     return this.devices.get(account) ?? null;
   }
 
-  trafficIs({ on, speed, devices, frontDesk }: FromGateway & { kind: 'trafficState' }): void {
+  trafficIs({ on, speed, devices, frontDesk, letters }: FromGateway & { kind: 'trafficState' }): void {
     this.traffic = { on, speed };
     this.notices = frontDesk;
+    this.letters = letters ?? [];
     this.devices = new Map(devices.map((device) => [device.account, device]));
   }
 

@@ -154,7 +154,10 @@ export function queueLive(state: Readonly<State>, queueId: string): QueueLive | 
 export function callLive(state: Readonly<State>, callId: string): CallLive | null {
   const call = state.calls.get(callId);
   if (call === undefined) return null;
-  const leg = call.legs.find((each) => each.party === 'agent');
+  // Who dialled is the caller of their own call.
+  const leg = call.legs.find(
+    (each) => each.party === 'agent' || (call.direction === 'dialled' && each.party === 'caller'),
+  );
   return {
     callId,
     direction: call.direction,

@@ -9,11 +9,18 @@ export interface Prepared extends Measured {
 /** Why a file is not taken, in a sentence. */
 export class NotASound extends Error {}
 
+/** Of a prompt. */
 export const longestSeconds = 300;
 const telephoneRate = 8_000;
 
-/** Reads a WAV file by its content. Throws NotASound for what is none, too long, or has no sound in it. */
-export function prepare(file: Uint8Array): Prepared {
+/**
+ * Reads a WAV file by its content.
+ *
+ * Throws NotASound for what is none, too long, or has no sound in it.
+ *
+ * @param longest seconds that are taken
+ */
+export function prepare(file: Uint8Array, longest: number): Prepared {
   const wav = new wavefile.WaveFile();
   try {
     wav.fromBuffer(whole(file));
@@ -27,9 +34,9 @@ export function prepare(file: Uint8Array): Prepared {
   const scaled = samples.map((each) => (bits === 8 ? each - 128 : each) / (bits === 8 ? 128 : scale));
   const measured = measure(scaled, sampleRate);
   if (numChannels < 1 || measured.seconds === 0) throw new NotASound('There is nothing in this file.');
-  if (measured.seconds > longestSeconds)
+  if (measured.seconds > longest)
     throw new NotASound(
-      `This is ${Math.round(measured.seconds)} seconds long; a prompt has at most ${longestSeconds}. Cut it.`,
+      `This is ${Math.round(measured.seconds)} seconds long; at most ${longest} are taken. Cut it.`,
     );
   const telephone = new wavefile.WaveFile();
   telephone.fromScratch(

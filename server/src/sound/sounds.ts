@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { NotASound, type Prepared, prepare } from './prepare.ts';
+import { longestSeconds, NotASound, type Prepared, prepare } from './prepare.ts';
 import type { Voice } from './voice.ts';
 
 type Answer = { id: number } & ({ prepared: Prepared } | { fault: string });
@@ -12,7 +12,10 @@ export class Sounds {
   private readonly file: URL | null;
   private worker: Worker | null = null;
   private count = 0;
-  private readonly waiting = new Map<number, { resolve: (made: Prepared) => void; reject: (why: Error) => void }>();
+  private readonly waiting = new Map<
+    number,
+    { resolve: (made: Prepared) => void; reject: (why: Error) => void }
+  >();
 
   /** @param file of the thread; null does the work here, for tests */
   constructor(voice: Voice, file: URL | null) {
@@ -21,19 +24,21 @@ export class Sounds {
   }
 
   /** Throws NotASound. */
-  prepare(file: Uint8Array): Promise<Prepared> {
-    if (this.file === null) return Promise.resolve().then(() => prepare(file));
+  prepare(file: Uint8Array, longest = longestSeconds): Promise<Prepared> {
+    if (this.file === null) return Promise.resolve().then(() => prepare(file, longest));
     const worker = (this.worker ??= this.begin(this.file));
     const id = ++this.count;
     return new Promise<Prepared>((resolve, reject) => {
       const timer = setTimeout(() => void worker.terminate(), patienceMs);
-      const settle = <Value>(done: (value: Value) => void) => (value: Value) => {
-        clearTimeout(timer);
-        this.waiting.delete(id);
-        done(value);
-      };
+      const settle =
+        <Value>(done: (value: Value) => void) =>
+        (value: Value) => {
+          clearTimeout(timer);
+          this.waiting.delete(id);
+          done(value);
+        };
       this.waiting.set(id, { resolve: settle(resolve), reject: settle(reject) });
-      worker.postMessage({ id, file });
+      worker.postMessage({ id, file, longest });
     });
   }
 

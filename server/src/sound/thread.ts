@@ -4,10 +4,13 @@ import { NotASound, prepare } from './prepare.ts';
 
 const port = parentPort;
 if (port === null) throw new Error('this is started as a thread');
-port.on('message', ({ id, file }: { id: number; file: Uint8Array }) => {
+port.on('message', ({ id, file, longest }: { id: number; file: Uint8Array; longest: number }) => {
   try {
-    port.postMessage({ id, prepared: prepare(file) });
+    port.postMessage({ id, prepared: prepare(file, longest) });
   } catch (error) {
-    port.postMessage({ id, fault: error instanceof NotASound ? error.message : 'This file broke the reading of it.' });
+    port.postMessage({
+      id,
+      fault: error instanceof NotASound ? error.message : 'This file broke the reading of it.',
+    });
   }
 });

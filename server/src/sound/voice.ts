@@ -20,15 +20,21 @@ const wordsAMinute = '150';
 export const espeak: Voice = {
   speak: (words, language) =>
     new Promise((resolve, reject) => {
-      const program = spawn('espeak-ng', ['-v', language.toLowerCase(), '-s', wordsAMinute, '--stdin', '--stdout'], {
-        stdio: ['pipe', 'pipe', 'ignore'],
-      });
+      const program = spawn(
+        'espeak-ng',
+        ['-v', language.toLowerCase(), '-s', wordsAMinute, '--stdin', '--stdout'],
+        {
+          stdio: ['pipe', 'pipe', 'ignore'],
+        },
+      );
       const parts: Buffer[] = [];
       let bytes = 0;
       const timer = setTimeout(() => program.kill('SIGKILL'), patienceMs);
       program.on('error', () => {
         clearTimeout(timer);
-        reject(new NoVoice('The voice program espeak-ng is not there. Install it, or bring a sound as a file.'));
+        reject(
+          new NoVoice('The voice program espeak-ng is not there. Install it, or bring a sound as a file.'),
+        );
       });
       program.stdout.on('data', (part: Buffer) => {
         bytes += part.length;
@@ -38,7 +44,10 @@ export const espeak: Voice = {
       program.on('close', (code) => {
         clearTimeout(timer);
         if (code === 0 && bytes > 44) resolve(Buffer.concat(parts));
-        else reject(new NoVoice(`The voice has nothing for ${language}. Choose another language, or bring a sound.`));
+        else
+          reject(
+            new NoVoice(`The voice has nothing for ${language}. Choose another language, or bring a sound.`),
+          );
       });
       // The program may have gone before it heard all.
       program.stdin.on('error', () => undefined);

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { ItemContract } from '@night-bell/core/contracts/item';
+import { moveExtension } from './extensions.ts';
 import { type ItemStore, itemStore } from './item-store.ts';
 import { type ItemKind, type Reference, tellPages } from './items.ts';
 
@@ -33,13 +34,17 @@ export interface ItemDefinition<
   word: string;
   table: string;
   /** Of every field but the name, which the item has. */
-  columns: Readonly<Record<Exclude<keyof Draft & string, 'name'>, Column>>;
+  columns: Readonly<Partial<Record<Exclude<keyof Draft & string, 'name'>, Column>>>;
+  /** Its draft has a field `extension`, which stands among all extensions. */
+  hasExtension?: true;
   /** Selected beside the columns, as SQL by name. */
   more: Readonly<Record<string, string>>;
   /** From a row, with its columns under the names of the draft's fields. */
   view: (row: Row) => View;
   references: (draft: Draft, current: View | null) => Reference[];
   check?: (trx: Knex.Transaction, draft: Draft, current: View | null) => Promise<void>;
+  /** Refuses deactivation for reasons beside those that lead to it. */
+  refuseRetiring?: (trx: Knex.Transaction, item: View) => Promise<void>;
 }
 
 export interface DefinedItem<Path extends string, Draft, View> extends ItemStore<Draft, View> {
@@ -54,13 +59,16 @@ export function defineItem<
   View extends Draft & Present,
   Row,
 >(definition: ItemDefinition<Path, Draft, View, Row>): DefinedItem<Path, Draft, View> {
-  const { kind, contract, word, table, columns, more, view, references, check } = definition;
+  const { kind, contract, word, table, columns, more, view, references, check, refuseRetiring } = definition;
+  const { hasExtension = false } = definition;
   const fields = Object.entries(columns) as [keyof Draft & string, Column][];
 
   async function list(database: Knex, id?: string): Promise<View[]> {
     const rows = await database(`${table} as t`)
       .join('item as i', 'i.id', 't.id')
       .modify((query) => {
+        if (hasExtension)
+          void query.leftJoin('extension as e', 'e.item_id', 't.id').select('e.digits as extension');
         if (id !== undefined) void query.where('t.id', id);
       })
       .orderBy([{ column: 'i.name' }, { column: 't.id' }])
@@ -83,13 +91,26 @@ export function defineItem<
       ]),
     );
 
+  const drafted = ['name', ...fields.map(([field]) => field), ...(hasExtension ? ['extension'] : [])];
+  const placeExtension = async (trx: Knex.Transaction, id: string, draft: Draft) => {
+    if (hasExtension)
+      await moveExtension(trx, id, (draft as { extension?: string | null }).extension ?? null);
+  };
+
   const store = itemStore<Draft, View>({
     ...{ kind, word, list, references },
     ...(check === undefined ? {} : { check }),
+    ...(refuseRetiring === undefined ? {} : { refuseRetiring }),
     snapshot: (item) =>
-      Object.fromEntries([['name', item.name], ...fields.map(([field]) => [field, item[field]])]) as Draft,
-    insert: async (trx, id, draft) => void (await trx(table).insert({ id, ...rowOf(draft) })),
-    update: async (trx, id, draft) => void (await trx(table).where({ id }).update(rowOf(draft))),
+      Object.fromEntries(drafted.map((field) => [field, item[field as keyof Draft]])) as unknown as Draft,
+    insert: async (trx, id, draft) => {
+      await trx(table).insert({ id, ...rowOf(draft) });
+      await placeExtension(trx, id, draft);
+    },
+    update: async (trx, id, draft) => {
+      await trx(table).where({ id }).update(rowOf(draft));
+      await placeExtension(trx, id, draft);
+    },
   });
 
   return {

@@ -218,6 +218,7 @@ const kindWords: Partial<Record<ItemKind, string>> = {
   source: 'call source',
   hours: 'set of opening hours',
   plan: 'answering plan',
+  voicemail: 'voicemail box',
 };
 
 /** What a field names must exist and be in use; null names nothing. */
@@ -254,7 +255,7 @@ export async function refuseSameName(
 /** Refuses when something still leads here, and says what. Being a member, or watched by a key, is no route: that just ends. */
 export async function refuseWhenUsed(trx: Transaction, id: string, name: string): Promise<void> {
   const users = (await usedBy(trx, id)).filter(
-    (user) => !['member', 'team', 'looked after', 'line key'].includes(user.how),
+    (user) => !['member', 'team', 'looked after', 'line key', 'listener', 'belongs to'].includes(user.how),
   );
   if (users.length === 0) return;
   const named = users
@@ -279,6 +280,6 @@ export async function announceChange(trx: Transaction): Promise<void> {
 }
 
 /** Every page that shows the item reads it again, once this transaction has committed. */
-export async function tellPages(trx: Transaction, kind: ItemKind, id: string): Promise<void> {
+export async function tellPages(trx: Knex, kind: ItemKind, id: string): Promise<void> {
   await trx.raw('select pg_notify(?, ?)', [itemsChannel, `${kind} ${id}`]);
 }

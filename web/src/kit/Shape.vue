@@ -24,7 +24,10 @@ export type ShapeName =
   | 'finished'
   | 'fault'
   | 'missing'
-  | 'done';
+  | 'done'
+  | 'messageNew'
+  | 'messageHeard'
+  | 'messageKept';
 
 defineProps<{ name: ShapeName; tone?: 'fault' }>();
 </script>
@@ -99,6 +102,17 @@ defineProps<{ name: ShapeName; tone?: 'fault' }>();
     <path v-else-if="name === 'fault'" d="M6 1 11.500 11H.5z" class="full oxide" />
     <path v-else-if="name === 'missing'" d="M6 2 10.800 10.500H1.200z" class="line thin ink2" />
     <path v-else-if="name === 'done'" d="M1.500 6.500 4.500 9.500 10.500 2.500" class="line teal" />
+    <path
+      v-else-if="name === 'messageNew'"
+      fill-rule="evenodd"
+      d="M4 2.500h7.500v7H4L.5 6zM4.200 5.200v1.600h1.600V5.200z"
+      class="full brass"
+    />
+    <path v-else-if="name === 'messageHeard'" d="M4.200 3H11v6H4.200L1.200 6z" class="line thin ink2" />
+    <g v-else-if="name === 'messageKept'" class="ink2">
+      <path d="M4.200 3H11v6H4.200L1.200 6z" class="line thin" />
+      <path d="M4.200 3H11v3H1.200z" class="full" />
+    </g>
   </svg>
 </template>
 

@@ -9,6 +9,10 @@ import { span } from '@night-bell/core/story/span';
 
 /** A sound, drawn one-sided on a line, with one button and its time; the slider moves within it. */
 const props = defineProps<{ src: string; peaks: readonly number[]; seconds: number; label: string }>();
+const emit = defineEmits<{ heard: [] }>();
+/** Who listened for so long, or to the end, has heard it. */
+const heardAfter = 3;
+let told = false;
 const audio = new Audio();
 audio.preload = 'none';
 const at = ref(0);
@@ -26,8 +30,16 @@ const bars = computed(() => {
 const head = computed(() => (props.seconds === 0 ? 0 : (at.value / props.seconds) * bars.value.length));
 const time = (seconds: number) => span(Math.min(seconds, props.seconds) * 1000);
 
-audio.addEventListener('timeupdate', () => (at.value = audio.currentTime));
+function isHeard(): void {
+  if (!told) emit('heard');
+  told = true;
+}
+audio.addEventListener('timeupdate', () => {
+  at.value = audio.currentTime;
+  if (audio.currentTime >= heardAfter) isHeard();
+});
 audio.addEventListener('ended', () => {
+  isHeard();
   isOn.value = false;
   at.value = 0;
 });
@@ -42,6 +54,7 @@ watch(
     audio.pause();
     audio.removeAttribute('src');
     at.value = 0;
+    told = false;
     fault.value = '';
   },
 );
@@ -62,6 +75,7 @@ function move(to: number): void {
   if (audio.src === '') audio.src = props.src;
   audio.currentTime = to;
 }
+defineExpose({ toggle, move: (by: number) => move(Math.max(0, Math.min(props.seconds, at.value + by))) });
 </script>
 
 <template>

@@ -12,6 +12,7 @@ import { useKeys } from './keys.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { useSetUp } from './set-up.ts';
+import { useVoicemail } from './voicemail.ts';
 
 const emit = defineEmits<{ keys: [] }>();
 const session = useSession();
@@ -23,6 +24,7 @@ const router = useRouter();
 
 const words = computed(() => areas.filter((area) => session.mayRead || area.agents));
 const findings = useFindings();
+const voicemail = useVoicemail();
 
 function open(area: Area): { count: number; fault: boolean } {
   const own = findings.all.filter((finding) => finding.area === area.findings);
@@ -31,7 +33,7 @@ function open(area: Area): { count: number; fault: boolean } {
 
 function isChosen(area: Area): boolean {
   if (area.path === '/') return route.path === '/';
-  return route.path.startsWith(area.path) || route.path === area.holds;
+  return route.path.startsWith(area.path) || (area.holds !== null && route.path.startsWith(area.holds));
 }
 
 const find = ref('');
@@ -145,6 +147,13 @@ useKeys({ '/': look, 'mod+k': look });
         <router-link :to="area.path" class="word" :class="{ chosen: isChosen(area) }" :title="area.word">
           <span class="mono shortcut">{{ area.shortcut }}</span>
           <span class="name">{{ area.word }}</span>
+          <span
+            v-if="area.path === '/desk' && voicemail.fresh.value > 0"
+            class="open"
+            :title="`${voicemail.fresh.value} new messages`"
+          >
+            <Shape name="messageNew" />{{ voicemail.fresh.value }}
+          </span>
           <span v-if="open(area).count > 0" class="open" :title="`${open(area).count} open findings`">
             <Shape :name="open(area).fault ? 'fault' : 'missing'" />{{ open(area).count }}
           </span>

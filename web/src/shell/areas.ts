@@ -12,6 +12,7 @@ export interface Area {
     | 'numbers'
     | 'answering'
     | 'prompts'
+    | 'destinations'
     | 'records'
     | 'sources'
     | 'campaigns'
@@ -46,7 +47,7 @@ export const areas: Area[] = [
   area(6, 'Hours', '/hours'),
   area(7, 'Prompts', '/prompts', { findings: 'prompts' }),
   area(8, 'Queues', '/queues', { findings: 'queues' }),
-  area(9, 'Destinations', '/destinations'),
+  area(9, 'Destinations', '/destinations', { holds: '/voicemail', findings: 'destinations' }),
   area(10, 'Records', '/records', { findings: 'records', rule: true }),
   area(11, 'Sources', '/sources', { findings: 'sources' }),
   area(12, 'Campaigns', '/campaigns', { findings: 'campaigns' }),

@@ -14,6 +14,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/trunks/:id?': () => import('../areas/trunks/TrunksPage.vue'),
   '/dialling/:id?': () => import('../areas/dialling/DiallingPage.vue'),
   '/destinations/:id?': () => import('../areas/destinations/DestinationsPage.vue'),
+  '/voicemail/:id?': () => import('../areas/voicemail/VoicemailPage.vue'),
   '/records/:id?': () => import('../areas/records/RecordsPage.vue'),
   '/sources/:id?': () => import('../areas/sources/SourcesPage.vue'),
   '/campaigns': () => import('../areas/campaigns/CampaignsPage.vue'),

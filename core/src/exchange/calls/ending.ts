@@ -11,6 +11,7 @@ import { serveLater } from '../kernel/later.ts';
 import { resumeHeld } from '../media/hearing.ts';
 import { dropLeg, freeChannel, usagesOf } from '../media/channels.ts';
 import type { Leg } from '../media/leg.ts';
+import { keepMessage } from '../media/voicemail.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { endDialling } from '../outbound/in-air.ts';
 import { leaveQueue } from '../queues/waiting.ts';
@@ -44,6 +45,7 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
     freeChannel(state, leg);
   }
   begin(call, state.now, { kind: 'ended' });
+  if (facts.voicemailBoxId !== null) keepMessage(state, facts.voicemailBoxId);
   call.legs = [];
   call.bridge = null;
   state.calls.delete(call.id);

@@ -19,7 +19,15 @@ export type StopRinging =
 
 /** What is played into a leg. `acceptCall` asks somebody reached outside for the key that takes the call. */
 export type Prompt =
-  'waiting' | 'ringing' | 'notTaken' | 'acceptCall' | 'lineHeld' | 'lineBusy' | 'abandoned' | 'enterPin';
+  | 'waiting'
+  | 'ringing'
+  | 'notTaken'
+  | 'acceptCall'
+  | 'lineHeld'
+  | 'lineBusy'
+  | 'abandoned'
+  | 'enterPin'
+  | 'boxFull';
 
 /** What the host is to do, in order. Named `seq.n` by the host; devices ignore repeats. */
 export type Effect =
@@ -80,7 +88,16 @@ export type Effect =
       seconds: number;
       keys: readonly string[];
     }
-  | { kind: 'record'; callId: string; boxId: string; greetingSeconds: number; maxMessageSeconds: number }
+  /** A greeting and a tone, then what the caller says is recorded. `promptId` is null for the default greeting. */
+  | {
+      kind: 'record';
+      callId: string;
+      leg: string;
+      boxId: string;
+      promptId: string | null;
+      greetingSeconds: number;
+      maxMessageSeconds: number;
+    }
   | { kind: 'joinRoom'; callId: string; leg: string; roomId: string; tone: boolean }
   | { kind: 'receiveFax'; callId: string; leg: string; boxId: string }
   | { kind: 'release'; callId: string; leg: string; cause: ReleaseCause }

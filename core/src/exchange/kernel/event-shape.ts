@@ -100,6 +100,7 @@ const queue = shape({
   ...{ maxWaiting: nullable(count), whenFull: destination, maxWaitSeconds: nullable(share) },
   ...{ whenTooLong: destination, whenNobody: nullable(destination) },
 });
+const greetingPair = shape({ outside: nullable(text), inside: nullable(text) });
 const changes = shape({
   settings: optional(settings),
   people: optional(list(person)),
@@ -109,7 +110,13 @@ const changes = shape({
     list(shape({ id: text, e164: text, label: anyText, plan: nullable(plan), sourceId: nullable(text) })),
   ),
   voicemailBoxes: optional(
-    list(shape({ id: text, name: anyText, greetingSeconds: share, maxMessageSeconds: share })),
+    list(
+      shape({
+        ...{ id: text, name: anyText, extension: nullable(text), hoursId: nullable(text) },
+        greetings: shape({ open: greetingPair, closed: greetingPair }),
+        ...{ maxMessageSeconds: positive, mostMessages: count, whenFull: nullable(destination) },
+      }),
+    ),
   ),
   trunks: optional(list(shape({ id: text, name: anyText, channels: count, callerId: nullable(anyText) }))),
   campaigns: optional(
@@ -186,6 +193,8 @@ const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
   callerRetrieved: (event) => text(event.leg),
   keyPressed: (event) => text(event.leg) && text(event.key),
   faxReceived: (event) => text(event.callId) && count(event.pages),
+  messagesChanged: (event) => text(event.boxId) && whole(event.by),
+  storageChanged: (event) => flag(event.full),
   greetingEnded: (event) => text(event.leg) && (event.by === 'person' || event.by === 'machine'),
   contactsLeased: (event) =>
     text(event.campaignId) &&

@@ -70,6 +70,10 @@ export type ExchangeEventBody =
   | { kind: 'keyPressed'; leg: string; key: string }
   /** The pages of a fax are in, and kept as a file. */
   | { kind: 'faxReceived'; callId: string; pages: number }
+  /** Messages were deleted from a box, or brought back: how many it holds more, or fewer. */
+  | { kind: 'messagesChanged'; boxId: string; by: number }
+  /** The room for recordings is used up, or there is some again. */
+  | { kind: 'storageChanged'; full: boolean }
   /** A dialled contact's greeting is over, and who it was. */
   | { kind: 'greetingEnded'; leg: string; by: 'person' | 'machine' }
   /** The host's answer to `wantContacts`; `askAgainAt` says when there may be more, null when never. */
@@ -112,6 +116,7 @@ export type Refusal =
   | 'atLimit'
   | 'notWrappingUp'
   | 'unknownCampaign'
+  | 'unknownBox'
   | 'notExpected'
   | 'notReachable'
   | 'cannotBeRung'

@@ -41,6 +41,10 @@ export interface State {
   /** Extension to its destination, derived. */
   extensions: Map<string, Destination>;
   boxes: Map<string, VoicemailBoxItem>;
+  /** How many messages each box holds. */
+  messages: Map<string, number>;
+  /** No room is left for recordings, in any box. */
+  storageFull: boolean;
   calls: Map<string, Call>;
   trunks: Map<string, Trunk>;
   outsideNumbers: Map<string, OutsideNumberItem>;
@@ -79,6 +83,8 @@ export function emptyState(): State {
     numberByDigits: new Map(),
     extensions: new Map(),
     boxes: new Map(),
+    messages: new Map(),
+    storageFull: false,
     calls: new Map(),
     trunks: new Map(),
     outsideNumbers: new Map(),

@@ -6,6 +6,7 @@ import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
+import { takeMessage } from '../media/voicemail.ts';
 import { setTimer } from '../kernel/timers.ts';
 import { leaveStep } from '../kernel/later.ts';
 import { offerTo } from '../offers/ringing.ts';
@@ -84,21 +85,6 @@ function ringOtherPhone(state: State, call: Call, personId: string): void {
     ringSeconds,
   });
   offerTo(state, call, [agent], ringSeconds, { phone });
-}
-
-function takeMessage(state: State, call: Call, boxId: string): void {
-  const box = state.boxes.get(boxId)!;
-  const from = state.now + box.greetingSeconds * 1000;
-  begin(call, state.now, { kind: 'recording', boxId, from });
-  setTimer(state, call, 'activity', from + box.maxMessageSeconds * 1000);
-  effect(state, {
-    kind: 'record',
-    callId: call.id,
-    boxId,
-    greetingSeconds: box.greetingSeconds,
-    maxMessageSeconds: box.maxMessageSeconds,
-  });
-  note(state, { callId: call.id, at: state.now, kind: 'voicemail', boxId, name: box.name });
 }
 
 function joinConference(state: State, call: Call, roomId: string): void {

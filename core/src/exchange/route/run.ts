@@ -12,6 +12,7 @@ import { note, play } from '../kernel/journal.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
+import { whyNoMessage } from '../media/voicemail.ts';
 import { beginActivity } from './begin-activity.ts';
 import { CallStepContext } from './step-context.ts';
 
@@ -78,14 +79,18 @@ function enterStep(state: State, call: Call, frame: Frame): void {
 function runsInCircles(state: State, call: Call): void {
   note(state, { callId: call.id, at: state.now, kind: 'tooManySteps', steps: stepLimit });
   const { fallback } = call;
-  if (fallback.kind === 'voicemail' && call.passed === stepLimit + 1 && state.boxes.has(fallback.id))
+  const takes =
+    fallback.kind === 'voicemail' &&
+    state.boxes.has(fallback.id) &&
+    whyNoMessage(state, fallback.id) === null;
+  if (takes && call.passed === stepLimit + 1)
     return beginActivity(state, call, { kind: 'record', boxId: fallback.id });
   turnAway(state, call);
 }
 
 function take(state: State, call: Call, next: Next<unknown>): void {
   if ('begin' in next) return beginActivity(state, call, next.begin);
-  if ('exit' in next) return takeExit(state, call, next.exit, null);
+  if ('exit' in next) return takeExit(state, call, next.exit, next.otherwise ?? null);
   if ('goTo' in next) return sendTo(state, call, next.goTo);
   if ('continueAs' in next) {
     const plan = state.numbers.get(next.continueAs)?.plan ?? null;

@@ -9,6 +9,7 @@ import { destinationName } from '../kernel/names.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
+import { held, whyNoMessage } from '../media/voicemail.ts';
 
 /** What a step of this call sees and may do. */
 export class CallStepContext implements StepContext {
@@ -89,7 +90,15 @@ export class CallStepContext implements StepContext {
     return seconds * 1000;
   }
 
-  play(prompt: 'enterPin'): void {
+  noMessage(boxId: string): ReturnType<StepContext['noMessage']> {
+    const { state } = this;
+    const why = whyNoMessage(state, boxId);
+    return why === null
+      ? null
+      : { why, held: held(state, boxId), whenFull: state.boxes.get(boxId)?.whenFull ?? null };
+  }
+
+  play(prompt: 'enterPin' | 'boxFull'): void {
     play(this.state, this.call, this.call.legs[0]!.id, prompt);
   }
 

@@ -175,6 +175,7 @@ export function deskRoutes(services: Services): Route[] {
         handle: async ({ params, caller }) => {
           const me = signedIn(caller);
           const { leg, phoneId, rings } = ownLeg(live, params.id, me);
+          const dialled = live.exchange.view().calls.get(params.id)?.direction === 'dialled';
           const phone = live.exchange.view().phones.get(phoneId ?? '');
           if (what === 'answer') {
             if (phone?.item.kind !== 'browser')
@@ -185,7 +186,11 @@ export function deskRoutes(services: Services): Route[] {
             await live.command({ kind: 'legAnswered', leg }, me.personId);
           } else if (what === 'decline' || rings)
             await live.command({ kind: 'legFailed', leg, cause: 'declined' }, me.personId);
-          else await live.command({ kind: 'legEnded', leg }, me.personId);
+          else
+            await live.command(
+              dialled ? { kind: 'callerHungUp', callId: params.id } : { kind: 'legEnded', leg },
+              me.personId,
+            );
           return null;
         },
       }),

@@ -3,6 +3,11 @@ import type { Knex } from 'knex';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
 import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
+import {
+  type VoicemailBoxDraft,
+  voicemailBoxes,
+  type VoicemailBoxView,
+} from '@night-bell/core/contracts/voicemail-boxes';
 import { type PromptDraft, prompts, type PromptView } from '@night-bell/core/contracts/prompts';
 import { personChange } from '@night-bell/core/model/people.schema';
 import { queueRequest } from '@night-bell/core/model/queues.schema';
@@ -31,6 +36,7 @@ import { changeTeam, getTeam } from '../teams/store.ts';
 import { planItem } from '../plans/store.ts';
 import { promptItem } from '../prompts/store.ts';
 import { hoursItem } from '../hours/store.ts';
+import { voicemailItem } from '../voicemail/store.ts';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
 import { roomStore, type RoomView } from '../rooms/store.ts';
@@ -52,7 +58,16 @@ interface ChangeRow {
     | 'stormOver'
     | 'published'
     | 'spoken'
-    | 'brought';
+    | 'brought'
+    | 'heard'
+    | 'kept'
+    | 'deleted'
+    | 'restored'
+    | 'forwarded'
+    | 'calledBack'
+    | 'pinSet'
+    | 'pinSent'
+    | 'pinTaken';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }
@@ -100,6 +115,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   rule: writerOf(ruleStore, ruleDraft),
   outside: writerOf(outsideStore, outsideDraft),
   room: writerOf<RoomDraft, RoomView>(roomStore, roomRequest as Joi.ObjectSchema<RoomDraft>),
+  voicemail: writerOf<VoicemailBoxDraft, VoicemailBoxView>(voicemailItem, objectSchema(voicemailBoxes.draft)),
   fax: writerOf(faxBoxStore, faxBoxDraft),
   skill: writerOf(skillStore, skillDraft),
   prompt: writerOf<PromptDraft, PromptView>(promptItem, objectSchema(prompts.draft)),

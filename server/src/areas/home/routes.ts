@@ -16,6 +16,7 @@ const finding = Joi.object({
       'numbers',
       'answering',
       'prompts',
+      'destinations',
       'queues',
       'records',
       'sources',

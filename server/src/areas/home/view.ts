@@ -11,6 +11,7 @@ import { listCampaigns } from '../campaigns/store.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
 import { faultsIn, planItem } from '../plans/store.ts';
+import { boxesForReadiness } from '../voicemail/readiness.ts';
 import { promptItem } from '../prompts/store.ts';
 import { listQueues } from '../queues/store.ts';
 import { listConnections } from '../records/store.ts';
@@ -79,7 +80,7 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
   });
   const setAside = await unseenSetAside(database);
   const talks = await meanTalks(database);
-  const answering = await answeringNow(database);
+  const answering = await answeringNow(database, state.storageFull);
   const calls = totals.reduce((sum, each) => sum + each.count, 0);
   return {
     counts: {
@@ -181,7 +182,7 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
 }
 
 /** Plans and the prompts they play, as readiness looks at them. */
-async function answeringNow(database: Knex) {
+async function answeringNow(database: Knex, storageFull: boolean) {
   const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
   const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired && prompt.uses > 0);
   const inputs = [];
@@ -197,8 +198,22 @@ async function answeringNow(database: Knex) {
       hasSound: heard !== null,
       clipping: heard?.clipping === true,
     })),
+    boxes: await boxesForReadiness(database),
+    storageFull,
   };
 }
+
+const setUpChanges = [
+  'created',
+  'changed',
+  'retired',
+  'reactivated',
+  'storm',
+  'stormOver',
+  'published',
+  'spoken',
+  'brought',
+];
 
 async function recentChanges(database: Knex) {
   const rows = await database('change as c')
@@ -207,8 +222,10 @@ async function recentChanges(database: Knex) {
     .whereIn('i.kind', [
       ...['person', 'queue', 'number', 'team'],
       ...['trunk', 'campaign', 'source', 'connection', 'rule', 'skill', 'outside', 'phone'],
-      ...['plan', 'prompt', 'hours'],
+      ...['plan', 'prompt', 'hours', 'voicemail'],
     ])
+    // Who heard what stands in the history of a box, not among what was set up.
+    .whereIn('c.what', setUpChanges)
     .whereNotNull('c.by_person')
     .orderBy('c.id', 'desc')
     .limit(6)

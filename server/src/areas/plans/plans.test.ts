@@ -36,7 +36,7 @@ beforeAll(async () => {
   )!.voicemailBoxId;
   menuPrompt = (
     await post<PromptView>('/api/prompts', {
-      ...{ name: 'Main menu', kind: 'menu', language: 'en', words: 'For bookings, press 1.' },
+      ...{ name: 'Main menu', kind: 'menu', language: 'en', personId: null, words: 'For bookings, press 1.' },
     })
   ).body;
   const always = Array.from({ length: 7 }, () => [[0, 1_440]]);
@@ -72,7 +72,11 @@ test('words are heard once they are published, and a change of them not before t
   expect(live).toMatchObject({ publishedWords: 'For bookings, press 1.', seconds: 2, version: 2 });
   const { id: _id, version: _version, ...draft } = live;
   const { name, kind, language } = draft;
-  const changed = await put<PromptView>(url, { name, kind, language, words: 'For bookings, press one.' }, 2);
+  const changed = await put<PromptView>(
+    url,
+    { name, kind, language, personId: null, words: 'For bookings, press one.' },
+    2,
+  );
   expect(changed.body).toMatchObject({
     words: 'For bookings, press one.',
     publishedWords: 'For bookings, press 1.',
@@ -82,6 +86,7 @@ test('words are heard once they are published, and a change of them not before t
     name: 'Silent',
     kind: 'hold',
     language: 'en',
+    personId: null,
     words: '',
   });
   const refused = await post<Refusal>(`/api/prompts/${silent.body.id}/publish`, {}, 1);
@@ -135,7 +140,7 @@ test('a caller meets it: hours, the menu, a key, voicemail; the story tells ever
   gateway.say({ kind: 'call', ref: 'menu', to: '+12065550140', from: '+13605550117' });
   const { callId } = await gateway.wait('callAccepted', ({ ref }) => ref === 'menu');
   const said = await gateway.wait('say', (message) => message.callId === callId);
-  expect(said).toMatchObject({ promptId: menuPrompt.id, words: 'For bookings, press 1.', keys: ['1'] });
+  expect(said).toMatchObject({ promptId: menuPrompt.id, words: 'Please press a key.', keys: ['1'] });
   const calls = await get<{ calls: unknown[] }>('/api/floor');
   expect(JSON.stringify(calls)).toContain('inPlan');
   gateway.say({ kind: 'key', leg: `${callId}.1`, key: '1' });

@@ -25,8 +25,15 @@ beforeAll(async () => {
 afterAll(() => drop());
 
 const made = async (name: string, words = 'Welcome aboard. We sail in ten minutes.') =>
-  (await admin.send<PromptView>('POST', '/api/prompts', { name, kind: 'greeting', language: 'en', words }))
-    .body;
+  (
+    await admin.send<PromptView>('POST', '/api/prompts', {
+      name,
+      kind: 'greeting',
+      language: 'en',
+      personId: null,
+      words,
+    })
+  ).body;
 const post = <T = PromptView>(prompt: PromptView, verb: string, body: object = {}) =>
   admin.send<T>('POST', `/api/prompts/${prompt.id}/${verb}`, body, { 'if-match': `"${prompt.version}"` });
 
@@ -92,11 +99,7 @@ test.each([
     'This is no WAV file that can be read. Save it as WAV and bring it again.',
   ],
   ['silence', tone(1, 0.0005), 'Nothing can be heard in this file. Record it again, louder.'],
-  [
-    'one that is too long',
-    tone(301, 0.5, 4_000),
-    'This is 301 seconds long; a prompt has at most 300. Cut it.',
-  ],
+  ['one that is too long', tone(301, 0.5, 4_000), 'This is 301 seconds long; at most 300 are taken. Cut it.'],
 ])('%s is refused in a sentence, and the sound before stays', async (what, file, detail) => {
   const prompt = await made(`Refusing ${what}`);
   const before = (await post(prompt, 'sound', { file: tone(1, 0.5) })).body;

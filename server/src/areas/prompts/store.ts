@@ -8,7 +8,7 @@ import {
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
-import type { Author } from '../../spine/items.ts';
+import { type Author, checkInUse } from '../../spine/items.ts';
 import { publishItem } from '../../spine/publish.ts';
 
 interface Row extends PromptDraft {
@@ -52,7 +52,12 @@ export const promptItem = defineItem<typeof prompts.path, PromptDraft, PromptVie
   contract: prompts,
   word: 'prompt',
   table: 'prompt',
-  columns: { kind: { column: 'kind' }, language: { column: 'language' }, words: { column: 'words' } },
+  columns: {
+    kind: { column: 'kind' },
+    language: { column: 'language' },
+    words: { column: 'words' },
+    personId: { column: 'person_id' },
+  },
   more: {
     publishedWords: 't.published_words',
     publishedAt: 't.published_at',
@@ -65,7 +70,8 @@ export const promptItem = defineItem<typeof prompts.path, PromptDraft, PromptVie
     publishedAt: publishedAt?.getTime() ?? null,
     seconds: heard === null ? spokenSeconds(row.publishedWords ?? '') : Math.ceil(heard.seconds),
   }),
-  references: () => [],
+  references: ({ personId }) => (personId === null ? [] : [{ to: personId, how: 'belongs to' }]),
+  check: (trx, { personId }) => checkInUse(trx, personId, 'person', '/personId'),
 });
 
 /** From now on callers hear what is written. */

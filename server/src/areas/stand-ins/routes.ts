@@ -17,6 +17,19 @@ const standInView = Joi.object<StandInState>({
   traffic: Joi.object({ on: Joi.boolean().required(), speed: Joi.number().required() }).required(),
   phones: Joi.number().integer().required(),
   frontDesk: Joi.array().items(Joi.string()).required(),
+  letters: Joi.array()
+    .items(
+      Joi.object({
+        to: Joi.string().allow('').required(),
+        subject: Joi.string().allow('').required(),
+        text: Joi.string().allow('').required(),
+        at: Joi.number().integer().required(),
+      }),
+    )
+    .required(),
+  lamps: Joi.array()
+    .items(Joi.object({ account: Joi.string().required(), newMessages: Joi.number().integer().required() }))
+    .required(),
 });
 
 function away(): Problem {

@@ -19,6 +19,7 @@ import DeskHandset from './DeskHandset.vue';
 import HandOver from './HandOver.vue';
 import { phoneTitle } from '../phones/words.ts';
 import TextThreads from '../texts/TextThreads.vue';
+import DeskMessages from '../voicemail/DeskMessages.vue';
 import { useHandset } from './handset.ts';
 
 /** The agent's own page: state, phone, the call at hand with script and record, and what was before. */
@@ -41,7 +42,10 @@ const parts = computed(() =>
       const { rings, phoneId } = told
         ? call.consulted!
         : { rings: call.stage === 'ringing', phoneId: call.phoneId };
-      return rings || call.stage === 'talking' ? [{ call, told, rings, phoneId }] : [];
+      // What I dialled is mine from the first ring on.
+      return rings || call.stage === 'talking' || call.direction === 'dialled'
+        ? [{ call, told, rings, phoneId }]
+        : [];
     }),
 );
 /** What rings comes before what is talked on; a held call waits. */
@@ -283,6 +287,7 @@ useKeys({
           </p>
         </div>
       </section>
+      <DeskMessages />
       <section>
         <h3>Texts</h3>
         <TextThreads may-write />

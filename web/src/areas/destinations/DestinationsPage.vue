@@ -60,6 +60,7 @@ function begin(of: Place['kind']): void {
       class="kinds"
     />
     <v-checkbox v-model="withRetired" label="with deactivated" />
+    <router-link to="/voicemail" class="boxes">Voicemail boxes</router-link>
     <v-menu v-if="session.mayEdit">
       <template #activator="{ props: menu }">
         <v-btn v-bind="menu" variant="flat" color="primary">New destination</v-btn>
@@ -106,6 +107,9 @@ function begin(of: Place['kind']): void {
 </template>
 
 <style scoped>
+.boxes {
+  white-space: nowrap;
+}
 .kinds {
   flex: 0 0 150px;
 }

@@ -55,7 +55,7 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
       };
     case 'promptWithoutSound':
       return {
-        fact: `${finding.itemName} has no sound: callers hear a pause`,
+        fact: `${finding.itemName} has no sound: callers hear the default of its kind`,
         fix: 'Speak it',
         path: `/prompts/${item}`,
       };
@@ -64,6 +64,30 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fact: `${finding.itemName} is too loud and cut off in places`,
         fix: 'Bring it again, softer',
         path: `/prompts/${item}`,
+      };
+    case 'boxUnheard':
+      return {
+        fact: `${finding.detail === '1' ? '1 message' : `${finding.detail} messages`} in ${finding.itemName}, which nobody hears`,
+        fix: 'Choose who',
+        path: `/voicemail/${item}`,
+      };
+    case 'boxFull':
+      return {
+        fact: `${finding.itemName} is full: callers are sent away`,
+        fix: 'See its messages',
+        path: `/voicemail/${item}`,
+      };
+    case 'boxGreetingOfAnother':
+      return {
+        fact: `${finding.itemName} greets with ${finding.detail}, which belongs to somebody else`,
+        fix: 'Choose another',
+        path: `/voicemail/${item}`,
+      };
+    case 'storageFull':
+      return {
+        fact: 'There is no room for recordings: no box takes a message',
+        fix: 'See the boxes',
+        path: '/voicemail',
       };
     case 'noPeople':
       return { fact: 'Nobody takes calls yet', fix: 'Make a person', path: '/people' };

@@ -5,7 +5,7 @@ import { dialKeys, type Field, type ItemKind } from '@night-bell/core/plan/field
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { ApiProblem } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
-import { promptApi } from '../prompts/words.ts';
+import { promptApi, speakPrompt } from '../prompts/words.ts';
 import type { PlanNames } from './plan-names.ts';
 
 /** The settings of one step, asked for as its kind describes them. */
@@ -58,8 +58,10 @@ async function makePrompt(): Promise<void> {
   promptFault.value = '';
   const kind = props.step.kind === 'keys' ? 'menu' : 'announcement';
   try {
-    const made = await promptApi.create({ name: promptName.value, kind, language: 'en', words: promptWords.value });
-    const heard = promptWords.value.trim() === '' ? made : await promptApi.publish(made.id, made.version);
+    const made = await promptApi.create({ name: promptName.value, kind, language: 'en', personId: null, words: promptWords.value });
+    // Spoken at once where there is a voice; without one callers hear the default of its kind.
+    const spoken = await speakPrompt(made.id).catch(() => made);
+    const heard = promptWords.value.trim() === '' ? made : await promptApi.publish(made.id, spoken.version);
     props.names.prompts.put(heard);
     set(field, made.id);
     making.value = null;

@@ -10,25 +10,34 @@ import { useClock } from '../../kit/time.ts';
 import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
+import { useSetUp } from '../../shell/set-up.ts';
 import PromptSound from './PromptSound.vue';
-import { promptApi, promptArea, promptKindWords, promptState } from './words.ts';
+import { promptApi, promptArea, promptKindWords, promptState, speakPrompt } from './words.ts';
 
 /** One prompt: its words, and what of them callers hear. */
 const props = defineProps<{ item: PromptView | null }>();
 const emit = defineEmits<{ close: []; made: [item: PromptView] }>();
 const { put } = useCollection(promptApi);
 const session = useSession();
+const setUp = useSetUp();
 const notices = useNotices();
 const { moment } = useClock();
 const kinds = Object.entries(promptKindWords).map(([value, title]) => ({ value, title }));
+const people = computed(() =>
+  (setUp.people ?? [])
+    .filter((person) => !person.retired)
+    .map(({ id, name }) => ({ value: id, title: name })),
+);
 const state = computed(() => (props.item === null ? null : promptState(props.item)));
 const about = (words: string) => {
   const seconds = spokenSeconds(words);
   return seconds === 0 ? 'Nothing to be heard yet.' : `About ${seconds} s to hear, at 150 words a minute.`;
 };
 
-async function publish({ id, version, name, uses }: PromptView): Promise<void> {
+/** One that has words and no sound is spoken first: one press less. */
+async function publish({ id, version: seen, name, uses, sound }: PromptView): Promise<void> {
   try {
+    const version = sound === null ? (await speakPrompt(id)).version : seen;
     put(await promptApi.publish(id, version));
     const where = uses === 0 ? '' : uses === 1 ? ', in 1 place' : `, in ${uses} places at once`;
     notices.say(`Callers hear ${name} as it is written now${where}.`);
@@ -48,6 +57,16 @@ async function publish({ id, version, name, uses }: PromptView): Promise<void> {
       <LedgerField label="Language" for="prompt-language" :fault="faults['/language']">
         <v-text-field id="prompt-language" v-model="draft.language" :readonly="readonly" class="mono short" />
       </LedgerField>
+      <LedgerField label="Belongs to" for="prompt-person" :fault="faults['/personId']">
+        <v-autocomplete
+          id="prompt-person"
+          v-model="draft.personId"
+          :items="people"
+          :readonly="readonly"
+          placeholder="the company"
+          clearable
+        />
+      </LedgerField>
       <LedgerField label="Words" for="prompt-words" :fault="faults['/words']" :hint="about(draft.words)">
         <v-textarea id="prompt-words" v-model="draft.words" :readonly="readonly" rows="4" auto-grow />
       </LedgerField>
@@ -66,7 +85,9 @@ async function publish({ id, version, name, uses }: PromptView): Promise<void> {
         />
         <p v-if="shown.publishedAt !== null" class="small second">Since {{ moment(shown.publishedAt) }}</p>
         <div v-if="session.mayEdit && !shown.retired" class="buttons">
-          <v-btn variant="flat" color="primary" :disabled="changed" @click="publish(shown)">Publish</v-btn>
+          <v-btn variant="flat" color="primary" :disabled="changed" @click="publish(shown)">{{
+            shown.sound === null ? 'Speak and publish' : 'Publish'
+          }}</v-btn>
           <span v-if="changed" class="second small">Save first.</span>
         </div>
       </section>

@@ -9,7 +9,7 @@ import SoundPlayer from '../../kit/SoundPlayer.vue';
 import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
-import { promptApi } from './words.ts';
+import { promptApi, speakPrompt } from './words.ts';
 
 /** The sound of a prompt: spoken from its words, or brought as a file; listened to before anybody else hears it. */
 const props = defineProps<{ item: PromptView; changed: boolean }>();
@@ -24,7 +24,11 @@ async function make(verb: 'speak' | 'sound', body: object, said: string): Promis
   working.value = verb === 'speak' ? 'speak' : 'bring';
   fault.value = '';
   try {
-    put(await send<PromptView>('POST', `/api/prompts/${props.item.id}/${verb}`, { body }));
+    put(
+      verb === 'speak'
+        ? await speakPrompt(props.item.id)
+        : await send<PromptView>('POST', `/api/prompts/${props.item.id}/sound`, { body }),
+    );
     notices.say(said);
   } catch (error) {
     fault.value =

@@ -1,10 +1,6 @@
-import type {
-  PromptDraft,
-  PromptKind,
-  PromptsContract,
-  PromptView,
-} from '@night-bell/core/contracts/prompts';
-import { itemApi } from '../../api/items.ts';
+import type { PromptDraft, PromptsContract, PromptView } from '@night-bell/core/contracts/prompts';
+import type { PromptKind } from '@night-bell/core/sound/kinds';
+import { itemApi, send } from '../../api/items.ts';
 import { type ItemArea, showPlain } from '../../kit/item-area.ts';
 
 export const promptKindWords: Record<PromptKind, string> = {
@@ -28,9 +24,9 @@ export const promptArea: ItemArea<PromptDraft, PromptView> = {
   title: 'Prompts',
   one: 'prompt',
   second: 'What callers hear',
-  fresh: () => ({ name: '', kind: 'greeting', language: 'en', words: '' }),
-  draftOf: ({ name, kind, language, words }) => ({ name, kind, language, words }),
-  words: { name: 'Name', kind: 'Kind', language: 'Language', words: 'Words' },
+  fresh: () => ({ name: '', kind: 'greeting', language: 'en', words: '', personId: null }),
+  draftOf: ({ name, kind, language, words, personId }) => ({ name, kind, language, words, personId }),
+  words: { name: 'Name', kind: 'Kind', language: 'Language', words: 'Words', personId: 'Belongs to' },
   show: (field, value) => (field === 'kind' ? promptKindWords[value as PromptKind] : showPlain(value)),
   unused: 'No plan plays it yet.',
 };
@@ -45,3 +41,6 @@ export function promptState({
   if (publishedWords === null) return 'draft';
   return words === publishedWords && (sound === null || sound.id === heard?.id) ? 'published' : 'changed';
 }
+
+/** Has its words spoken; callers hear that once it is published. */
+export const speakPrompt = (id: string) => send<PromptView>('POST', `/api/prompts/${id}/speak`, { body: {} });

@@ -17,7 +17,7 @@ import { useSetUp } from '../../shell/set-up.ts';
 import OutcomesField from '../../kit/OutcomesField.vue';
 import SkillsField from '../../kit/SkillsField.vue';
 import ScriptField from '../../kit/ScriptField.vue';
-import MembersField from './MembersField.vue';
+import MembersField from '../../kit/MembersField.vue';
 import { queueWords, showQueue } from './words.ts';
 
 type Draft = Omit<Queue, 'id' | 'version' | 'retired' | 'voicemailBoxId' | 'peopleCount'>;
@@ -159,7 +159,13 @@ function limit(text: string): number | null {
         </section>
         <section>
           <h3>Members <span class="second small">longest idle is rung first</span></h3>
-          <MembersField v-model="draft.members" :readonly="!session.mayEdit" :faults="faults" />
+          <MembersField
+            path="/members"
+            empty="Nobody yet. Callers would wait for nobody."
+            v-model="draft.members"
+            :readonly="!session.mayEdit"
+            :faults="faults"
+          />
           <h3 class="outcomes">Asks for</h3>
           <SkillsField
             v-model="draft.skills as never"

@@ -3,7 +3,9 @@ import type { HarbourMood } from '@night-bell/core/devices/protocol';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { api, ask, type StandInView } from '../../api/client.ts';
 import PageHead from '../../kit/PageHead.vue';
+import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
+import { useClock } from '../../kit/time.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -17,6 +19,7 @@ const session = useSession();
 const live = useLive();
 const setUp = useSetUp();
 const notices = useNotices();
+const { moment } = useClock();
 const view = ref<StandInView | null>(null);
 const speed = ref(1);
 const code = ref('');
@@ -143,6 +146,24 @@ onBeforeUnmount(() => {
         their own.
       </p>
     </section>
+    <section>
+      <h2>Mailbox</h2>
+      <p class="second">
+        The stand-in post office takes letters by SMTP and sends them nowhere. They are read here.
+      </p>
+      <p v-if="view.letters.length === 0" class="second">No letter yet.</p>
+      <details v-for="(letter, index) in view.letters" :key="index">
+        <summary>
+          <span class="mono second">{{ moment(letter.at) }}</span> {{ letter.subject }}
+          <span class="second">to {{ letter.to }}</span>
+        </summary>
+        <p class="letter">{{ letter.text }}</p>
+      </details>
+      <p v-if="view.lamps.length > 0" class="lamps">
+        <Shape name="messageNew" /> Waiting lamps lit on
+        {{ view.lamps.map(({ account, newMessages }) => `${account} (${newMessages})`).join(', ') }}
+      </p>
+    </section>
     <section v-if="session.mayOperate && session.view?.installation.demo">
       <h2>Harbour Book</h2>
       <p class="second">
@@ -205,6 +226,13 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
+.letter {
+  white-space: pre-line;
+  padding: 4px 0 8px 18px;
+}
+.lamps {
+  margin-top: 8px;
+}
 .body {
   padding: 4px 20px;
   overflow: auto;

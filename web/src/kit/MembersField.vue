@@ -1,12 +1,19 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import Shape from '../../kit/Shape.vue';
-import { useLive } from '../../shell/live.ts';
-import { useSetUp } from '../../shell/set-up.ts';
+import Shape from './Shape.vue';
+import { useLive } from '../shell/live.ts';
+import { useSetUp } from '../shell/set-up.ts';
 
-/** People and teams in order; ties in idle time go by it. */
-defineProps<{ readonly: boolean; faults: Record<string, string> }>();
+/** People and teams in order: a queue's members, who hears a box. */
+defineProps<{
+  readonly: boolean;
+  faults: Record<string, string>;
+  /** Where faults say they are: '/members'. */
+  path: string;
+  /** What it means that nobody is named. */
+  empty: string;
+}>();
 const model = defineModel<string[]>({ required: true });
 const setUp = useSetUp();
 const live = useLive();
@@ -56,12 +63,12 @@ function second(id: string): string {
         >
           ×
         </button>
-        <p v-if="faults[`/members/${index}`]" class="fault-text small">
-          <Shape name="fault" /> {{ faults[`/members/${index}`] }}
+        <p v-if="faults[`${path}/${index}`]" class="fault-text small">
+          <Shape name="fault" /> {{ faults[`${path}/${index}`] }}
         </p>
       </li>
     </VueDraggable>
-    <p v-if="model.length === 0" class="second">Nobody yet. Callers would wait for nobody.</p>
+    <p v-if="model.length === 0" class="second">{{ empty }}</p>
     <v-autocomplete
       v-if="!readonly"
       v-model:search="search"
