@@ -43,6 +43,7 @@ export function company({ agents, queues, campaigns }: Size): Configuration {
     outsideNumbers: [],
     rooms: [],
     faxBoxes: [],
+    blocked: [],
     hours: [],
     prompts: [],
     plans: [],

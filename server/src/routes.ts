@@ -2,6 +2,7 @@ import { agentSettingsRoutes } from './areas/agent-settings/routes.ts';
 import { apiRoutes } from './areas/api/routes.ts';
 import { balanceRoutes } from './areas/balance/routes.ts';
 import { callRoutes } from './areas/calls/routes.ts';
+import { blockedRoutes } from './areas/blocked/routes.ts';
 import { campaignRoutes } from './areas/campaigns/routes.ts';
 import { passingRoutes } from './areas/desk/passing-routes.ts';
 import { deskRoutes } from './areas/desk/routes.ts';
@@ -82,6 +83,7 @@ export function declaredRoutes(
     ...voicemailRoutes(services, gateways),
     ...campaignRoutes(services),
     ...optOutRoutes(services),
+    ...blockedRoutes(services),
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),
     ...deskRoutes(services),

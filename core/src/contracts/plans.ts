@@ -41,7 +41,7 @@ export const planDocument = ruled(
   ({ start, steps }) => {
     if (start !== null && !(start in steps)) return `It begins with step ${start}, which is not there.`;
     for (const [stepName, { kind, config, exits }] of Object.entries(steps)) {
-      const fault = configFault(stepKinds[kind].fields, config, true);
+      const fault = configFault(stepKinds[kind].fields, { ...stepKinds[kind].fresh, ...config }, true);
       if (fault !== null) return `Step ${stepName}: ${fault}.`;
       for (const [exit, target] of Object.entries(exits))
         if (!(target in steps))

@@ -137,7 +137,8 @@ export type ToGateway =
   | { kind: 'stopRinging'; effect: string; leg: string }
   | { kind: 'connected'; effect: string; callId: string; leg: string }
   | { kind: 'hold' | 'resume'; effect: string; leg: string }
-  | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string }
+  /** `about` names the queue or number for which somebody reached outside is rung; it is said before `acceptCall`. */
+  | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string; about?: string }
   /** A prompt of the library, in words and with its length; any of `keys` may be pressed while it plays and after. */
   | {
       kind: 'say';

@@ -1,3 +1,4 @@
+import { BlockedList } from '../blocking/blocked.ts';
 import { DialPlan } from '../dialling/rules.ts';
 import type {
   CampaignItem,
@@ -22,7 +23,7 @@ import { cancelReservation } from './outbound/in-air.ts';
 import { linkCampaigns } from './outbound/outbound.slice.ts';
 import { askAfresh, stopCampaign } from './outbound/supply.ts';
 import { Membership, QueueState } from './queues/queue.ts';
-import { emptyQueue } from './queues/waiting.ts';
+import { emptyQueue, lookAtHoursAgain } from './queues/waiting.ts';
 
 /** Takes changed items in. Calls in progress go on; who may be rung changes at once. */
 export function changeConfiguration(state: State, changes: ConfigurationChanges): void {
@@ -41,8 +42,10 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   for (const room of changes.rooms ?? []) state.rooms.set(room.id, room);
   for (const box of changes.faxBoxes ?? []) state.faxBoxes.set(box.id, box);
   for (const set of changes.hours ?? []) state.hours.set(set.id, set);
+  if (changes.hours !== undefined || changes.queues !== undefined) lookAtHoursAgain(state);
   for (const prompt of changes.prompts ?? []) state.prompts.set(prompt.id, prompt);
   for (const plan of changes.plans ?? []) state.plans.set(plan.id, plan);
+  if (changes.blocked !== undefined) state.blocked = new BlockedList(changes.blocked);
   if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
   for (const id of changes.gone ?? []) remove(state, id);
   deriveRoutes(state);

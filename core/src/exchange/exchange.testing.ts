@@ -98,6 +98,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     outsideNumbers: [],
     rooms: [],
     faxBoxes: [],
+    blocked: [],
     hours: [],
     prompts: [],
     plans: [],

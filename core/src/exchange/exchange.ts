@@ -27,9 +27,9 @@ import { noAgentInTime, optOut } from './outbound/contacts.ts';
 import { launchDue } from './outbound/launch.ts';
 import { contactsChanged, knowTallies, takeContacts } from './outbound/supply.ts';
 import { serveAgent, serveCall } from './queues/dispatch.ts';
-import { waitRanOut } from './queues/waiting.ts';
+import { closingCame, waitRanOut } from './queues/waiting.ts';
 import { arrive } from './route/arrival.ts';
-import { sendTo, takeExit } from './route/run.ts';
+import { sendTo, activityLeft } from './route/run.ts';
 import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
 import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
 import { transfer } from './transfer/blind-transfer.ts';
@@ -42,6 +42,7 @@ const dataFields: ReadonlySet<PropertyKey> = new Set([
   ...[
     'settings',
     'dialPlan',
+    'blocked',
     'person',
     'item',
     'record',
@@ -276,6 +277,7 @@ const due: Record<TimerName, (state: State, owner: never) => void> = {
   backOff: endBackOff satisfies (state: State, agent: Agent) => void,
   activity: activityTimedOut satisfies (state: State, call: Call) => void,
   maxWait: waitRanOut satisfies (state: State, call: Call) => void,
+  closing: closingCame satisfies (state: State, call: Call) => void,
   connectBy: noAgentInTime satisfies (state: State, call: Call) => void,
   // Asked again when the event is done with, as campaigns always are.
   askContacts: () => undefined,
@@ -306,7 +308,7 @@ function drain(state: State): void {
       state.atHand = next.call;
       if (next.call.activity.kind === 'ended') continue;
       if ('to' in next) sendTo(state, next.call, next.to);
-      else takeExit(state, next.call, next.exit, next.otherwise);
+      else activityLeft(state, next.call, next.exit, next.otherwise);
     }
   }
 }

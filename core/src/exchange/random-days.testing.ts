@@ -90,10 +90,32 @@ const menuPlan: PlanItem = {
       config: { promptId: 'ask', keys: [{ key: '1', label: 'queue' }], waitSeconds: 3, tries: 2 },
       exits: { key1: 's3', noKey: 's4' },
     },
-    s3: { kind: 'queue', config: { queueId: 'q1' }, exits: { waitedTooLong: 's2' } },
-    s4: { kind: 'ring', config: { personId: 'a', seconds: 4 }, exits: { notTaken: 's2' } },
+    s3: { kind: 'queue', config: { queueId: 'q1', priority: 3 }, exits: { waitedTooLong: 's2' } },
+    s4: { kind: 'ring', config: { personId: 'a', seconds: 4 }, exits: { notTaken: 's7' } },
+    s7: {
+      kind: 'ringSeveral',
+      config: {
+        targets: [
+          { kind: 'team', id: 't', seconds: 3 },
+          { kind: 'person', id: 'd', seconds: 5 },
+          { kind: 'outside', id: 'o', seconds: 4 },
+        ],
+        ...{ order: 'allAtOnce', rounds: 2 },
+      },
+      exits: { notTaken: 's8' },
+    },
+    s8: { kind: 'plan', config: { planId: 'aside' }, exits: { returned: 's2' } },
     s5: { kind: 'say', config: { promptId: 'ask', againKey: '1' }, exits: { next: 's6' } },
     s6: { kind: 'voicemail', config: { boxId: 'a.box' }, exits: {} },
+  },
+};
+
+/** Says something, and returns. */
+const asidePlan: PlanItem = {
+  ...{ id: 'aside', name: 'Aside', version: 1, start: 's1', fallback: { kind: 'end' } },
+  steps: {
+    s1: { kind: 'say', config: { promptId: 'ask', againKey: null }, exits: { next: 's2' } },
+    s2: { kind: 'comeBack', config: {}, exits: {} },
   },
 };
 
@@ -122,6 +144,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
           skills: { french: agents.levels[i]! },
           startAway: agents.startAway[i]!,
           noAnswer: agents.noAnswer[i]!,
+          teamId: i < 3 ? 't' : null,
         }),
       ),
       [q0, q1],
@@ -150,7 +173,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
       })),
       prompts: [{ id: 'ask', name: 'Ask', seconds: 2, words: 'Press 1.' }],
       hours: [firstMinute],
-      plans: [menuPlan],
+      plans: [menuPlan, asidePlan],
       rules: agents.rules,
       campaigns: [campaign('x0', 'q0', x0), campaign('x1', 'q1', { ...x1, running: true })],
     };

@@ -1,3 +1,4 @@
+import { BlockedList } from '../blocking/blocked.ts';
 import { DialPlan } from '../dialling/rules.ts';
 import type { Configuration } from '../model/configuration.ts';
 import { deriveRoutes } from './configuration.ts';
@@ -16,18 +17,20 @@ export type Data = Pick<
   | 'outsideNumbers'
   | 'rooms'
   | 'faxBoxes'
+  | 'blocked'
   | 'hours'
   | 'prompts'
   | 'plans'
-> & { rules: readonly Configuration['rules'][number][] };
+> & { rules: readonly Configuration['rules'][number][]; helpAskedAt: number | null };
 
 /** What of the set-up is no agent, queue or campaign: items are data, and kept as they came. */
 export const setUpSlice: Slice<Data> = {
   name: 'setUp',
-  version: 3,
+  version: 4,
   migrate: {
     1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }),
     2: (data: Data) => ({ ...data, voicemailBoxes: data.voicemailBoxes.map(carryBox) }),
+    3: (data: Data) => ({ ...data, blocked: [], helpAskedAt: null }),
   },
   save: (state) => ({
     settings: state.settings,
@@ -40,6 +43,8 @@ export const setUpSlice: Slice<Data> = {
     hours: [...state.hours.values()],
     prompts: [...state.prompts.values()],
     plans: [...state.plans.values()],
+    blocked: [...state.blocked.items],
+    helpAskedAt: state.helpAskedAt,
     rules: state.dialPlan.rules,
   }),
   make: (data, state) => {
@@ -54,6 +59,8 @@ export const setUpSlice: Slice<Data> = {
     for (const prompt of data.prompts) state.prompts.set(prompt.id, prompt);
     for (const plan of data.plans) state.plans.set(plan.id, plan);
     state.dialPlan = new DialPlan(data.rules);
+    state.blocked = new BlockedList(data.blocked);
+    state.helpAskedAt = data.helpAskedAt;
   },
   fill: () => undefined,
   derive: deriveRoutes,

@@ -128,6 +128,8 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
         hours: [],
         prompts: [],
         plans: [],
+        blocked: [],
+        helpAskedAt: null,
       }),
       calls: slice({
         calls: old.calls.map((call) => carryCall(call, routes.get(call.id) ?? null)),

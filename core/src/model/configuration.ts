@@ -4,6 +4,7 @@ import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination, NoAnswerStep } from './destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import type { Greetings } from '../voicemail/greeting.ts';
+import type { BlockedItem } from '../blocking/blocked.ts';
 import type { CompiledPlan, PlanItem } from './plan.ts';
 
 /**
@@ -22,6 +23,7 @@ export interface Configuration {
   outsideNumbers: OutsideNumberItem[];
   rooms: RoomItem[];
   faxBoxes: FaxBoxItem[];
+  blocked: BlockedItem[];
   hours: OpeningHours[];
   prompts: PromptItem[];
   /** Published answering plans. */
@@ -202,6 +204,12 @@ export interface QueueItem {
   whenTooLong: Destination;
   /** Where callers go when no member is signed in; null lets them wait. */
   whenNobody: Destination | null;
+  /** The opening hours it follows; while they are closed nobody enters. Null for always. */
+  hoursId?: string | null;
+  /** Where callers go while it is closed; null says that nobody can take the call. */
+  whenClosed?: Destination | null;
+  /** At closing, callers who wait are served all the same, or sent where callers go while it is closed. */
+  atClosing?: 'serve' | 'sendOn';
 }
 
 export interface NumberItem {
@@ -210,6 +218,8 @@ export interface NumberItem {
   label: string;
   /** Null when the number leads nowhere. */
   plan: CompiledPlan | null;
+  /** Calls it takes at once; one more hears that it is busy. Null for no limit. */
+  mostCalls?: number | null;
   /** The advert that makes this number ring. */
   sourceId: string | null;
 }
@@ -241,6 +251,8 @@ export interface ConfigurationChanges {
   outsideNumbers?: OutsideNumberItem[];
   rooms?: RoomItem[];
   faxBoxes?: FaxBoxItem[];
+  /** All of them. */
+  blocked?: BlockedItem[];
   hours?: OpeningHours[];
   prompts?: PromptItem[];
   plans?: PlanItem[];
@@ -261,6 +273,7 @@ export const emptyConfiguration: Configuration = {
   outsideNumbers: [],
   rooms: [],
   faxBoxes: [],
+  blocked: [],
   hours: [],
   prompts: [],
   plans: [],
@@ -282,6 +295,9 @@ const collections = [
   'prompts',
   'plans',
 ] as const;
+
+/** Those that are told whole when anything in them changed. */
+const lists = ['rules', 'blocked'] as const;
 
 /** The JSON of items that were compared before: they never change, and most stay from one change to the next. */
 const texts = new WeakMap<object, string>();
@@ -310,8 +326,9 @@ export function configurationDifference(
     changes.settings = after.settings;
     changed = true;
   }
-  if (JSON.stringify(before.rules) !== JSON.stringify(after.rules)) {
-    changes.rules = after.rules;
+  for (const list of lists) {
+    if (JSON.stringify(before[list]) === JSON.stringify(after[list])) continue;
+    Object.assign(changes, { [list]: after[list] });
     changed = true;
   }
   for (const collection of collections) {

@@ -18,12 +18,16 @@ export interface NumberDraft {
   textsTo: TextReader | null;
   /** Teams whose people may show it when dialling; none named means everybody. */
   dialTeams: string[];
+  /** Calls it takes at once; null for no limit. */
+  mostCalls: number | null;
 }
 
 export const textsTo = Joi.object<TextReader>({
   kind: Joi.string().valid('person', 'queue').required(),
   id: id.required(),
 }).allow(null);
+
+const mostCallsSentence = 'From 1 to 10,000 calls, or no limit.';
 
 export const numberDraft = Joi.object<NumberDraft, true>({
   e164: publicNumber.required().messages({ 'any.required': 'Type the number.' }),
@@ -32,4 +36,9 @@ export const numberDraft = Joi.object<NumberDraft, true>({
   sourceId: id.allow(null).default(null),
   textsTo: textsTo.default(null),
   dialTeams: Joi.array().items(id).max(200).unique().default([]),
+  mostCalls: Joi.number().integer().min(1).max(10_000).allow(null).default(null).messages({
+    'number.base': mostCallsSentence,
+    'number.min': mostCallsSentence,
+    'number.max': mostCallsSentence,
+  }),
 });

@@ -19,6 +19,7 @@ export const pagePaths = [
   '/campaigns',
   '/campaigns/:id',
   '/opt-outs',
+  '/blocked/:id?',
   '/floor',
   '/desk',
   '/calls',

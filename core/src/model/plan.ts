@@ -33,6 +33,7 @@ export type StepKindName =
   | 'extension'
   | 'optOut'
   | 'ring'
+  | 'ringSeveral'
   | 'otherPhones'
   | 'queue'
   | 'voicemail'
@@ -41,6 +42,7 @@ export type StepKindName =
   | 'fax'
   | 'goTo'
   | 'plan'
+  | 'comeBack'
   | 'end';
 
 /** A key a caller may press, and what for: '2', 'freight'. */

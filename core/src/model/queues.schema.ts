@@ -19,6 +19,11 @@ export interface QueueDraft {
   maxWaitSeconds: number | null;
   whenTooLong: Destination;
   whenNobody: Destination | null;
+  /** The opening hours it follows; null for always. */
+  hoursId: string | null;
+  /** Where callers go while it is closed; null tells them that nobody can take the call. */
+  whenClosed: Destination | null;
+  atClosing: 'serve' | 'sendOn';
   /** Ring the agent who looks after the caller's record first. */
   preferOwner: boolean;
   script: string;
@@ -80,6 +85,9 @@ export const queueRequest = Joi.object<QueueRequest>({
   maxWaitSeconds: seconds(5, 7_200).allow(null).default(null),
   whenTooLong: destination,
   whenNobody: destinationOrNull,
+  hoursId: id.allow(null).default(null),
+  whenClosed: destinationOrNull.default(null),
+  atClosing: Joi.string().valid('serve', 'sendOn').default('serve'),
   preferOwner: Joi.boolean().default(false),
   script: script.default(''),
   outcomes: outcomeList.default([]),

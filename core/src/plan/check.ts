@@ -1,3 +1,6 @@
+import { minutesADay, type OpeningHours, type Range } from '../hours/opening-hours.ts';
+import { sameClock } from '../hours/same-clock.ts';
+import { zonesOf } from '../numbers/facts.ts';
 import { configFault } from './config-fault.ts';
 import { type ItemKind, referencesOf } from './fields.ts';
 import type { CompiledPlan, CompiledStep, KeyChoice } from '../model/plan.ts';
@@ -18,6 +21,14 @@ export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
   | { code: 'noKeys' }
   /** The words speak of a key the menu does not have; the menu has one the words do not speak of. */
   | { code: 'keyNotThere' | 'keyNotSaid'; key: string }
+  /** Other plans lead from here back to this one, and none of them returns: their ids, in order. */
+  | { code: 'planCircle'; plans: string[] }
+  /** What is behind closed, or behind open, can never be heard. */
+  | { code: 'neverClosed' | 'neverOpen' }
+  /** The hours are kept by another clock than that of the place these numbers are of. */
+  | { code: 'otherClock'; zone: string; e164: string }
+  /** Whoever types the shorter waits until the time between digits is over, for want of the longer. */
+  | { code: 'extensionHides'; shorter: string; longer: string }
 );
 
 /** What the check asks of the set-up. */
@@ -26,6 +37,12 @@ export interface CheckView {
   has(kind: ItemKind, id: string): boolean;
   /** The words of a prompt; null when they are not known. */
   words(promptId: string): string | null;
+  hours(id: string): OpeningHours | undefined;
+  /** Answering plans that this one, as callers meet it, goes to; null when it comes back by itself. */
+  leadsTo(planId: string): readonly string[] | null;
+  /** Numbers that lead to the plan (E.164). */
+  numbers(): readonly string[];
+  extensions(): readonly string[];
 }
 
 /** Walks a plan as the run would, by the exits of each kind. */
@@ -63,6 +80,12 @@ function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view:
     if (needed === true && step.exits[name] === undefined)
       findings.push({ stepId, grade: 'fault', code: 'open', exit: name, label });
   if (step.kind === 'keys') findings.push(...checkKeys(stepId, step, view));
+  if (step.kind === 'hours') findings.push(...checkHours(stepId, String(step.config.hoursId), view));
+  if (step.kind === 'extension') findings.push(...hidingExtensions(stepId, view));
+  if (step.kind === 'plan') {
+    const plans = circleOfPlans(plan.id, String(step.config.planId), view);
+    if (plans.length > 0) findings.push({ stepId, grade: 'fault', code: 'planCircle', plans });
+  }
   return findings;
 }
 
@@ -99,6 +122,56 @@ function checkKeys(stepId: string, step: CompiledStep, view: CheckView): PlanFin
       .filter(({ key }) => !said.includes(key))
       .map(({ key }) => ({ stepId, grade: 'doubt' as const, code: 'keyNotSaid' as const, key })),
   ];
+}
+
+/** From one plan to the next, back to where it began; empty when it does not come back. */
+function circleOfPlans(self: string, first: string, view: CheckView): string[] {
+  const seen = new Set<string>();
+  function visit(id: string): string[] {
+    if (id === self) return [id];
+    if (id === '' || seen.has(id)) return [];
+    seen.add(id);
+    for (const next of view.leadsTo(id) ?? []) {
+      const rest = visit(next);
+      if (rest.length > 0) return [id, ...rest];
+    }
+    return [];
+  }
+  return visit(first);
+}
+
+function checkHours(stepId: string, hoursId: string, view: CheckView): PlanFinding[] {
+  const set = view.hours(hoursId);
+  if (set === undefined) return [];
+  const findings: PlanFinding[] = [];
+  const never = whatNeverIs(set);
+  if (never !== null) findings.push({ stepId, grade: 'doubt', code: never });
+  const { zone } = set.clock;
+  const elsewhere = view.numbers().find((e164) => {
+    const zones = zonesOf(e164);
+    return zones.length > 0 && zones.length < 4 && !zones.some((each) => sameClock(each, zone));
+  });
+  if (elsewhere !== undefined)
+    findings.push({ stepId, grade: 'doubt', code: 'otherClock', zone, e164: elsewhere });
+  return findings;
+}
+
+/** Open round the clock every day, or never: one of the ways is for nobody. */
+function whatNeverIs({ weekly, days }: OpeningHours): 'neverClosed' | 'neverOpen' | null {
+  const special = Object.values(days).map(({ ranges }) => ranges);
+  const all = [...weekly, ...special];
+  if (all.every((ranges) => ranges.length === 0)) return 'neverOpen';
+  const isWhole = (ranges: readonly Range[]) => ranges.some(([from, to]) => from === 0 && to === minutesADay);
+  return all.every(isWhole) ? 'neverClosed' : null;
+}
+
+/** One pair is enough to say it. */
+function hidingExtensions(stepId: string, view: CheckView): PlanFinding[] {
+  const all = [...view.extensions()].sort();
+  // In order, what begins like another stands right behind it.
+  const at = all.findIndex((extension, i) => all[i + 1]?.startsWith(extension) === true);
+  if (at < 0) return [];
+  return [{ stepId, grade: 'doubt', code: 'extensionHides', shorter: all[at]!, longer: all[at + 1]! }];
 }
 
 /** The steps of a circle that is gone round without the caller choosing anything; empty when there is none. */

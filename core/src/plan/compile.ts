@@ -8,7 +8,7 @@ export function stepTo(destination: Destination, exits: Record<string, string> =
     case 'person':
       return { kind: 'ring', config: { personId: destination.id, seconds: null }, exits };
     case 'queue':
-      return { kind: 'queue', config: { queueId: destination.id }, exits };
+      return { kind: 'queue', config: { queueId: destination.id, priority: null }, exits };
     case 'voicemail':
       return { kind: 'voicemail', config: { boxId: destination.id }, exits };
     case 'outside':

@@ -1,3 +1,4 @@
+import { mostTargets, ringSeconds, ringTargetKinds } from './ring.ts';
 import { type Config, dialKeys, type Field, type Fields } from './fields.ts';
 
 /**
@@ -21,7 +22,7 @@ function fieldFault(field: Field, value: unknown, isDraft: boolean): string | nu
       return value === '' && !isDraft ? `Choose ${withArticle(label)}` : null;
     case 'whole':
       return isWhole(value, field) ? null : `${label}: a whole number from ${field.least} to ${field.most}`;
-    case 'seconds':
+    case 'wholeOrNone':
       return value === null || isWhole(value, field)
         ? null
         : `${label}: from ${field.least} to ${field.most}, or ${field.otherwise}`;
@@ -29,6 +30,12 @@ function fieldFault(field: Field, value: unknown, isDraft: boolean): string | nu
       return value === null || isKey(value) ? null : `${label} is 0 to 9, * or #, or none`;
     case 'keys':
       return keysFault(label, value);
+    case 'choice':
+      return field.of.some((each) => each.value === value)
+        ? null
+        : `${label}: ${field.of.map(({ title }) => title).join(' or ')}`;
+    case 'ringTargets':
+      return targetsFault(label, value, isDraft);
   }
 }
 
@@ -49,6 +56,21 @@ function keysFault(label: string, value: unknown): string | null {
       return `${label}: what key ${String(key)} is for has at most 60 characters`;
     if (seen.has(key)) return `${label}: key ${String(key)} is there twice`;
     seen.add(key);
+  }
+  return null;
+}
+
+function targetsFault(label: string, value: unknown, isDraft: boolean): string | null {
+  if (!Array.isArray(value) || value.length > mostTargets) return `${label}: at most ${mostTargets}`;
+  if (value.length === 0 && !isDraft) return 'Choose who is rung';
+  for (const each of value as unknown[]) {
+    if (typeof each !== 'object' || each === null) return `${label}: each is somebody and some seconds`;
+    const { kind, id, seconds, ...more } = each as { kind?: unknown; id?: unknown; seconds?: unknown };
+    if (!(ringTargetKinds as readonly unknown[]).includes(kind) || Object.keys(more).length > 0)
+      return `${label}: people, teams and outside numbers`;
+    if (typeof id !== 'string' || id === '' || id.length > 80) return `${label}: one is not chosen yet`;
+    if (!isWhole(seconds, ringSeconds))
+      return `${label}: each rings for ${ringSeconds.least} to ${ringSeconds.most} seconds`;
   }
   return null;
 }

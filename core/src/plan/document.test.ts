@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { StepKindName } from '../model/plan.ts';
-import { type CheckView, checkPlan, keysSaid } from './check.ts';
+import { checkPlan, keysSaid } from './check.ts';
+import { checkView } from './check.testing.ts';
 import {
   compiledPlan,
   configure,
@@ -133,7 +134,7 @@ describe('whatever is done to a plan', () => {
     .map((edits) => edits.reduce<PlanDocument>(edited, emptyDocument));
 
   test('every exit leads to a step that is there, every step stands in the list once, and the check ends', () => {
-    const view: CheckView = { has: () => true, words: () => null };
+    const view = checkView();
     fc.assert(
       fc.property(documents, (document) => {
         for (const step of Object.values(document.steps))
@@ -181,10 +182,10 @@ describe('whatever is done to a plan', () => {
 });
 
 describe('the check', () => {
-  const view: CheckView = {
+  const view = checkView({
     has: (_kind, id) => id !== 'gone',
     words: () => 'Press 1 for bookings or three for freight.',
-  };
+  });
   const codes = (document: PlanDocument) => checkPlan(compiledPlan('p', 1, document), view);
 
   test('knows the keys of words', () => {

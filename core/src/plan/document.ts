@@ -13,6 +13,19 @@ export const emptyDocument: PlanDocument = { start: null, steps: {} };
 /** Where a step hangs: at the beginning, or behind an exit of another. */
 export type Place = { after: string; exit: string } | 'start';
 
+/** With every field of its steps: one that a kind has got since the plan was written is as it comes from the shelf. */
+export function completed(document: PlanDocument): PlanDocument {
+  return {
+    ...document,
+    steps: Object.fromEntries(
+      Object.entries(document.steps).map(([id, step]) => [
+        id,
+        { ...step, config: { ...stepKinds[step.kind].fresh, ...step.config } },
+      ]),
+    ),
+  };
+}
+
 /** As the exchange runs it. What runs in circles ends. */
 export function compiledPlan(id: string, version: number, document: PlanDocument): CompiledPlan {
   return { id, version, start: document.start ?? '', steps: document.steps, fallback: { kind: 'end' } };

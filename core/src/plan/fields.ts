@@ -1,8 +1,9 @@
 import type { Destination } from '../model/destination.ts';
+import type { RingTarget } from './ring.ts';
 import type { KeyChoice } from '../model/plan.ts';
 
 /** Kinds of items a step can name. */
-export type ItemKind = Exclude<Destination['kind'], 'end'> | 'hours' | 'prompt';
+export type ItemKind = Exclude<Destination['kind'], 'end'> | 'hours' | 'prompt' | 'team';
 
 export const dialKeys = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '*', '#'] as const;
 
@@ -13,8 +14,11 @@ export const dialKeys = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '*', 
 export type Field =
   | { type: 'item'; of: ItemKind; label: string }
   | { type: 'whole'; label: string; least: number; most: number; usual: number }
-  /** Seconds, or null for as long as `otherwise` says. */
-  | { type: 'seconds'; label: string; least: number; most: number; otherwise: string }
+  /** Null for what `otherwise` says: 'as long as they set'. */
+  | { type: 'wholeOrNone'; label: string; least: number; most: number; otherwise: string }
+  | { type: 'choice'; label: string; of: readonly { value: string; title: string }[] }
+  /** People, teams and outside numbers that are rung, each for some seconds. */
+  | { type: 'ringTargets'; label: string }
   | { type: 'key'; label: string }
   | { type: 'keys'; label: string };
 
@@ -23,7 +27,9 @@ export type Fields = Readonly<Record<string, Field>>;
 interface ValueOf {
   item: string;
   whole: number;
-  seconds: number | null;
+  wholeOrNone: number | null;
+  choice: string;
+  ringTargets: readonly RingTarget[];
   /** Null for none. */
   key: string | null;
   keys: readonly KeyChoice[];
@@ -37,6 +43,10 @@ export type Config = Readonly<Record<string, unknown>>;
 /** The items that a configuration names. */
 export function referencesOf(fields: Fields, config: Config): { kind: ItemKind; id: string }[] {
   return Object.entries(fields).flatMap(([name, field]) =>
-    field.type === 'item' ? [{ kind: field.of, id: String(config[name]) }] : [],
+    field.type === 'item'
+      ? [{ kind: field.of, id: String(config[name]) }]
+      : field.type === 'ringTargets'
+        ? (config[name] as readonly RingTarget[]).map(({ kind, id }) => ({ kind, id }))
+        : [],
   );
 }

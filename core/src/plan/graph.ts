@@ -19,3 +19,11 @@ export function reachableSteps(plan: CompiledPlan): string[] {
   }
   return [...found];
 }
+
+/** Plans that this one goes to; null when it returns to whoever went to it, so that nothing goes in circles by it. */
+export function plansFrom(document: Pick<CompiledPlan, 'steps'> | null): string[] | null {
+  if (document === null) return [];
+  const steps = Object.values(document.steps);
+  if (steps.some(({ kind }) => kind === 'comeBack')) return null;
+  return steps.flatMap(({ kind, config }) => (kind === 'plan' ? [String(config.planId)] : []));
+}

@@ -5,10 +5,12 @@ import { brokenInvariants } from '../exchange/snapshot.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
 import type { CompiledPlan, CompiledStep, StepKindName } from '../model/plan.ts';
-import { type CheckView, checkPlan } from './check.ts';
+import { checkPlan } from './check.ts';
+import { checkView } from './check.testing.ts';
 import { planOf, planTo, planWhenNobodyLifts } from './compile.ts';
 import { configFault } from './config-fault.ts';
-import { referencesOf } from './fields.ts';
+import { type Field, referencesOf } from './fields.ts';
+import type { RingTarget } from './ring.ts';
 import { planKey, reachableSteps, stepBehind } from './graph.ts';
 import { stepKinds } from './registry.ts';
 import type { StepKind } from './step-kind.ts';
@@ -24,16 +26,29 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
   extension: { config: { promptId: 'hello', waitSeconds: 3, tries: 2 }, runsTo: 'step' },
   optOut: { config: {}, runsTo: 'turnedAway' },
   ring: { config: { personId: 'a', seconds: 9 }, runsTo: 'offered' },
+  ringSeveral: {
+    config: { targets: [{ kind: 'person', id: 'a', seconds: 9 }], order: 'allAtOnce', rounds: 2 },
+    runsTo: 'offered',
+  },
   otherPhones: { config: { personId: 'a' }, runsTo: 'turnedAway' },
-  queue: { config: { queueId: 'q' }, runsTo: 'offered' },
+  queue: { config: { queueId: 'q', priority: 2 }, runsTo: 'offered' },
   voicemail: { config: { boxId: 'a.box' }, runsTo: 'recording' },
   outside: { config: { outsideId: 'o' }, runsTo: 'dialOut' },
   room: { config: { roomId: 'r' }, runsTo: 'conference' },
   fax: { config: { boxId: 'f' }, runsTo: 'receivingFax' },
   goTo: { config: { numberId: 'n0' }, runsTo: 'offered' },
   plan: { config: { planId: 'other' }, runsTo: 'offered' },
+  comeBack: { config: {}, runsTo: 'turnedAway' },
   end: { config: {}, runsTo: 'turnedAway' },
 };
+
+/** The value of a field that names what is not there. */
+function goneFor(type: Field['type'], value: unknown): unknown {
+  if (type === 'item') return 'gone';
+  return type === 'ringTargets'
+    ? (value as RingTarget[]).map((target) => ({ ...target, id: 'gone' }))
+    : value;
+}
 
 const alwaysClosed: OpeningHours = {
   ...{ id: 'h', name: 'H', clock: utcClock, weekly: [[], [], [], [], [], [], []], days: {}, storm: null },
@@ -56,8 +71,8 @@ const set = {
   ],
 };
 
-const everythingThere: CheckView = { has: () => true, words: () => null };
-const nothingThere: CheckView = { has: () => false, words: () => null };
+const everythingThere = checkView();
+const nothingThere = checkView({ has: () => false });
 
 /** Runs a caller into `plan`; what they rest in, or the result when the call has ended. */
 function run(plan: CompiledPlan): string {
@@ -96,8 +111,14 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
 
   test('names what it refers to, and says so in words', () => {
     const references = referencesOf(kind.fields, config);
-    const items = Object.entries(kind.fields).filter(([, { type }]) => type === 'item');
-    expect(references.map(({ id }) => id)).toEqual(items.map(([field]) => config[field]));
+    const named = Object.entries(kind.fields).flatMap(([field, { type }]) =>
+      type === 'item'
+        ? [config[field]]
+        : type === 'ringTargets'
+          ? (config[field] as RingTarget[]).map(({ id }) => id)
+          : [],
+    );
+    expect(references.map(({ id }) => id)).toEqual(named);
     const said = kind.describe(config as never, (of, id) => `the ${of} ${id}`);
     for (const { kind: of, id } of references) expect(said).toContain(`the ${of} ${id}`);
     expect(said.length).toBeGreaterThan(3);
@@ -136,19 +157,16 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
   });
 
   test('whose item is gone leads on by an exit when that is connected, and else ends as unroutable', () => {
-    if (name === 'end' || name === 'otherPhones' || name === 'optOut') return;
+    if (name === 'otherPhones' || referencesOf(kind.fields, config).length === 0) return;
     const nowhere = Object.fromEntries(
-      Object.entries(config).map(([field, value]) => [
-        field,
-        kind.fields[field]!.type === 'item' ? 'gone' : value,
-      ]),
+      Object.entries(config).map(([field, value]) => [field, goneFor(kind.fields[field]!.type, value)]),
     );
     // What only speaks or asks goes on without it: no caller is lost for want of a sound.
     const goesOn = kind.destination(nowhere as never) === null;
     expect(run(planWith({ kind: name, config: nowhere, exits: {} }))).toBe(
       goesOn ? 'turnedAway' : 'unroutable',
     );
-    const exit = name === 'goTo' ? 'unrouted' : 'gone';
+    const exit = name === 'goTo' ? 'unrouted' : name === 'ringSeveral' ? 'notTaken' : 'gone';
     expect(run(planWith({ kind: name, config: nowhere, exits: { [exit]: 'last' } }))).toBe('turnedAway');
     const findings = checkPlan(planWith({ kind: name, config: nowhere, exits: {} }), nothingThere);
     expect(findings).toContainEqual(expect.objectContaining({ code: 'gone', id: 'gone' }));

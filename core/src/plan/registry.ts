@@ -14,6 +14,8 @@ import { queue } from './steps/queue.ts';
 import { ring } from './steps/ring.ts';
 import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
+import { comeBack } from './steps/come-back.ts';
+import { ringSeveral } from './steps/ring-several.ts';
 import { voicemail } from './steps/voicemail.ts';
 
 /** The only list of kinds of steps. What goes in and comes out of a kind is of that kind: the list forgets it. */
@@ -28,6 +30,8 @@ export const stepKinds = {
     otherPhones,
     queue,
     voicemail,
+    ringSeveral,
+    comeBack,
     outside,
     room,
     fax,

@@ -2,6 +2,7 @@ import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import type { PromptItem, RoomItem } from '../model/configuration.ts';
 import type { StepRecord } from '../story/records.ts';
+import type { RingTarget } from './ring.ts';
 import type { ConfigOf, Fields, ItemKind } from './fields.ts';
 import type { StepKindName } from '../model/plan.ts';
 
@@ -20,9 +21,12 @@ export type Begin =
   /** `seconds` is null for as long as the person set. */
   | { kind: 'ring'; personId: string; seconds: number | null }
   | { kind: 'ringOtherPhone'; personId: string }
-  | { kind: 'wait'; queueId: string }
+  | { kind: 'ringSeveral'; targets: readonly RingTarget[]; turn: number; round: number; rounds: number }
+  /** `priority` is null for what the call has. */
+  | { kind: 'wait'; queueId: string; priority: number | null }
   | { kind: 'record'; boxId: string }
-  | { kind: 'dialOut'; outsideId: string }
+  /** `seconds` is null for as long as the number says. */
+  | { kind: 'dialOut'; outsideId: string; seconds: number | null }
   | { kind: 'conference'; roomId: string }
   | { kind: 'receiveFax'; boxId: string };
 
@@ -30,9 +34,12 @@ export type Begin =
 export type Next<Memory> =
   /** It stays in the step, which remembers this, until the caller does something or the instant has come. */
   | { rest: Memory; until: number | null }
-  | { begin: Begin }
+  /** What the step remembers meanwhile; left out, what it did before. */
+  | { begin: Begin; remember?: Memory }
   /** Where the plan leaves the exit open: `otherwise`, else what its kind says. */
   | { exit: string; otherwise?: Destination | null }
+  /** Back to the plan that went to this one, behind the step that did. */
+  | { comeBack: true }
   /** On to another destination, or in the plan of another number of ours or one of its own: it takes the place of this one. */
   | { goTo: Destination }
   | { continueAs: string }
@@ -91,6 +98,8 @@ export interface StepKind<F extends Fields = Fields, Memory = unknown> {
   on?: {
     key?(context: StepContext, config: ConfigOf<F>, memory: Memory, key: string): Next<Memory> | null;
     timeout?(context: StepContext, config: ConfigOf<F>, memory: Memory): Next<Memory>;
+    /** What the call rested in is over, by this exit; null leaves the step by it. */
+    exit?(context: StepContext, config: ConfigOf<F>, memory: Memory, exit: string): Next<Memory> | null;
   };
   /** What the step does, in the words of a list. */
   describe(config: ConfigOf<F>, names: Names): string;

@@ -1,12 +1,13 @@
 import { describe, expect, test } from 'vitest';
 import { checkPlan } from './check.ts';
+import { checkView } from './check.testing.ts';
 import { compiledPlan } from './document.ts';
 import { outline } from './outline.ts';
 import { planTemplates } from './templates.ts';
 
 describe.each(planTemplates)('the template $name', ({ key, document }) => {
   test('has nothing wrong with it but what is still to be chosen', () => {
-    const findings = checkPlan(compiledPlan(key, 1, document), { has: () => true, words: () => null });
+    const findings = checkPlan(compiledPlan(key, 1, document), checkView());
     expect(new Set(findings.map(({ code }) => code))).toEqual(new Set(['config']));
     for (const finding of findings)
       expect(finding).toMatchObject({ said: expect.stringMatching(/^Choose /) as string });

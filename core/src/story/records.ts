@@ -11,7 +11,7 @@ import type { CallResult, EndedBy, LegFailure, RecordFacts } from './facts.ts';
 export type Detail = 'none' | 'bounded' | 'full';
 
 /** Why a queue sent a caller on. */
-export type SentOnBecause = 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | 'queueRetired';
+export type SentOnBecause = 'closed' | 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | 'queueRetired';
 
 /** Why an offer came to nothing. */
 export type NotTaken =
@@ -19,6 +19,18 @@ export type NotTaken =
 
 /** What a step of a plan says of itself. */
 export type StepRecord =
+  /** Turned away by the blocked list, or because the number takes no more calls at once. */
+  | { kind: 'blocked'; name: string; how: 'number' | 'prefix' | 'withheld'; until: number | null }
+  | { kind: 'numberBusy'; label: string; most: number }
+  | {
+      kind: 'ringsSeveral';
+      round: number;
+      rounds: number;
+      rung: { name: string; seconds: number }[];
+      not: { name: string; reasons: Reason[] }[];
+    }
+  /** A number outside that sends calls back to us is left alone. */
+  | { kind: 'forwardLoop'; name: string; most: number }
   | { kind: 'boxFull'; boxId: string; name: string; why: 'boxFull' | 'storageFull'; held: number }
   | { kind: 'wrongPin'; tries: number }
   | { kind: 'said'; promptId: string; name: string; seconds: number }
@@ -139,7 +151,7 @@ export type RecordBody =
       setAway: boolean;
     }
   /** Somebody lifted at an outside number and is asked for the key that accepts. */
-  | { kind: 'askedToAccept'; personId: string; name: string; to: string; rangMs: number }
+  | { kind: 'askedToAccept'; personId: string; name: string; to: string; rangMs: number; about?: string }
   | {
       kind: 'answered';
       personId: string;

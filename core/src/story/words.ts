@@ -172,6 +172,8 @@ export function notTakenWords(reason: NotTaken): string {
 
 export function sentOnWords(because: SentOnBecause, limit: number | null): string {
   switch (because) {
+    case 'closed':
+      return 'The queue is closed';
     case 'queueFull':
       return `Full at ${limit} waiting`;
     case 'waitedTooLong':
@@ -186,6 +188,8 @@ export function sentOnWords(because: SentOnBecause, limit: number | null): strin
 /** The branch not taken: 'full at 25: Bookings voicemail'. */
 export function slackWords(because: SentOnBecause, limit: number | null, name: string): string {
   switch (because) {
+    case 'closed':
+      return `closed: ${name}`;
     case 'queueFull':
       return `full at ${limit}: ${name}`;
     case 'waitedTooLong':

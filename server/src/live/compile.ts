@@ -5,6 +5,7 @@ import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
+import { compiledBlocked } from '../areas/blocked/store.ts';
 import { listCampaigns } from '../areas/campaigns/store.ts';
 import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
 import { compiledHours, hoursItem } from '../areas/hours/store.ts';
@@ -101,6 +102,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       maxWaitSeconds: queue.maxWaitSeconds,
       whenTooLong: queue.whenTooLong,
       whenNobody: queue.whenNobody,
+      ...{ hoursId: queue.hoursId, whenClosed: queue.whenClosed, atClosing: queue.atClosing },
     })),
     numbers: numbers.map((number) => ({
       id: number.id,
@@ -110,7 +112,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
         number.destination === null
           ? null
           : planOf(`${number.id}.direct`, number.version, number.destination),
-      sourceId: number.sourceId,
+      ...{ sourceId: number.sourceId, mostCalls: number.mostCalls },
     })),
     voicemailBoxes: await compiledBoxes(database),
     trunks: trunks.map(({ id, name, host, account, channels, callerId }) => ({
@@ -122,6 +124,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     rooms: rooms.map(({ id, name, extension, pinHash, pinLength, joinTone }) => ({
       ...{ id, name, extension, pinHash, pinLength, joinTone },
     })),
+    blocked: await compiledBlocked(database),
     faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),
     hours: hours.map(compiledHours),
     prompts: prompts.map(({ id, name, kind, heard, publishedWords }) => ({

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import { countHit } from '../areas/blocked/store.ts';
 import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { keepEmergency } from '../areas/floor/emergencies.ts';
@@ -71,6 +72,8 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
     case 'optOut':
       await addOptOuts(trx, [effect.e164], { how: 'key', callId: effect.callId }, false);
       return;
+    case 'blockedCaller':
+      return countHit(trx, effect.blockedId);
     case 'emergency':
       return keepEmergency(trx, effect);
     case 'callEnded': {

@@ -26,8 +26,9 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
       return [{ leg, message: { kind: 'released', effect: name, callId, leg } }];
     }
     case 'play': {
-      const { callId, leg, prompt } = effect;
-      return [{ leg, message: { kind: 'play', effect: name, callId, leg, prompt } }];
+      const { callId, leg, prompt, about } = effect;
+      const said = about === undefined ? {} : { about };
+      return [{ leg, message: { kind: 'play', effect: name, callId, leg, prompt, ...said } }];
     }
     case 'say': {
       const { callId, leg, promptId, words, seconds, keys } = effect;
@@ -52,6 +53,7 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'ring':
     case 'dial':
     case 'emergency':
+    case 'blockedCaller':
     case 'callEnded':
     case 'agentChanged':
     case 'campaignChanged':

@@ -38,6 +38,7 @@ export function isPlain(batch: readonly Applied[]): boolean {
         (effect) =>
           effect.kind !== 'returnContacts' &&
           effect.kind !== 'optOut' &&
+          effect.kind !== 'blockedCaller' &&
           effect.kind !== 'emergency' &&
           (effect.kind !== 'dial' || effect.contact === null),
       ) &&

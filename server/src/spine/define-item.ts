@@ -12,6 +12,8 @@ export const usesOf = `(select count(*)::int from item_reference r join item u o
 export interface Column {
   column: string;
   json?: true;
+  /** UTC milliseconds in drafts, an instant in the table. */
+  instant?: true;
 }
 
 export interface Present {
@@ -85,10 +87,11 @@ export function defineItem<
 
   const rowOf = (draft: Draft) =>
     Object.fromEntries(
-      fields.map(([field, { column, json }]) => [
-        column,
-        json === true ? JSON.stringify(draft[field]) : draft[field],
-      ]),
+      fields.map(([field, { column, json, instant }]) => {
+        const value = draft[field];
+        if (json === true) return [column, JSON.stringify(value)];
+        return [column, instant === true && value !== null ? new Date(value as number) : value];
+      }),
     );
 
   const drafted = ['name', ...fields.map(([field]) => field), ...(hasExtension ? ['extension'] : [])];

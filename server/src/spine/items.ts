@@ -27,7 +27,9 @@ export type ItemKind =
   | 'fax'
   | 'hours'
   | 'prompt'
-  | 'plan';
+  | 'plan'
+  | 'blocked'
+  | 'code';
 
 export interface Reference {
   to: string;
@@ -219,6 +221,8 @@ const kindWords: Partial<Record<ItemKind, string>> = {
   hours: 'set of opening hours',
   plan: 'answering plan',
   voicemail: 'voicemail box',
+  blocked: 'blocked caller',
+  code: 'service code',
 };
 
 /** What a field names must exist and be in use; null names nothing. */

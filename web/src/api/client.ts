@@ -76,7 +76,7 @@ type WithDestinations<T, Required extends string, Nullable extends string> = Omi
 export type Queue = WithDestinations<
   Reply<'/api/queues', 'get'>[number],
   'whenFull' | 'whenTooLong',
-  'whenNobody'
+  'whenNobody' | 'whenClosed'
 >;
 export type HeldNumber = WithDestinations<Reply<'/api/numbers', 'get'>[number], never, 'destination'>;
 export type DestinationChoice = Reply<'/api/destinations', 'get'>[number];

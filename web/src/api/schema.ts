@@ -998,6 +998,834 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blocked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All blocked callers, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "number" | "prefix" | "withheld";
+                            digits: string;
+                            until: number | null;
+                            why: string;
+                            hits: number;
+                            lastHit: number | null;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a blocked caller
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** @enum {string} */
+                        kind: "number" | "prefix" | "withheld";
+                        digits: string;
+                        until: number | null;
+                        why: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "number" | "prefix" | "withheld";
+                            digits: string;
+                            until: number | null;
+                            why: string;
+                            hits: number;
+                            lastHit: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blocked/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a blocked caller, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                /** Format: uuid */
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                /** @enum {string} */
+                                kind: "number" | "prefix" | "withheld";
+                                digits: string;
+                                until: number | null;
+                                why: string;
+                                hits: number;
+                                lastHit: number | null;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a blocked caller
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        /** @enum {string} */
+                        kind: "number" | "prefix" | "withheld";
+                        digits: string;
+                        until: number | null;
+                        why: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "number" | "prefix" | "withheld";
+                            digits: string;
+                            until: number | null;
+                            why: string;
+                            hits: number;
+                            lastHit: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blocked/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a blocked caller back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "number" | "prefix" | "withheld";
+                            digits: string;
+                            until: number | null;
+                            why: string;
+                            hits: number;
+                            lastHit: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blocked/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a blocked caller; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "number" | "prefix" | "withheld";
+                            digits: string;
+                            until: number | null;
+                            why: string;
+                            hits: number;
+                            lastHit: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls": {
         parameters: {
             query?: never;
@@ -1319,6 +2147,148 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calls/{id}/block": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn the caller of this call away for 90 days
+         * @description Open to: administrator, supervisor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @default  */
+                        why?: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "number" | "prefix" | "withheld";
+                            digits: string;
+                            until: number | null;
+                            why: string;
+                            hits: number;
+                            lastHit: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already. notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -11183,6 +12153,7 @@ export interface paths {
                             };
                             destinationName: string | null;
                             sourceId: string | null;
+                            mostCalls: number | null;
                             sourceName: string | null;
                             dialTeams: string[];
                             textsTo: {
@@ -11304,6 +12275,7 @@ export interface paths {
                         } | null;
                         /** @default [] */
                         dialTeams?: string[];
+                        mostCalls?: number | null;
                     };
                 };
             };
@@ -11329,6 +12301,7 @@ export interface paths {
                             };
                             destinationName: string | null;
                             sourceId: string | null;
+                            mostCalls: number | null;
                             sourceName: string | null;
                             dialTeams: string[];
                             textsTo: {
@@ -11473,6 +12446,7 @@ export interface paths {
                                 };
                                 destinationName: string | null;
                                 sourceId: string | null;
+                                mostCalls: number | null;
                                 sourceName: string | null;
                                 dialTeams: string[];
                                 textsTo: {
@@ -11613,6 +12587,7 @@ export interface paths {
                         } | null;
                         /** @default [] */
                         dialTeams?: string[];
+                        mostCalls?: number | null;
                     };
                 };
             };
@@ -11638,6 +12613,7 @@ export interface paths {
                             };
                             destinationName: string | null;
                             sourceId: string | null;
+                            mostCalls: number | null;
                             sourceName: string | null;
                             dialTeams: string[];
                             textsTo: {
@@ -18484,7 +19460,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18497,7 +19473,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18519,7 +19495,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18532,7 +19508,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18640,7 +19616,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -18653,7 +19629,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -18686,7 +19662,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18699,7 +19675,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18721,7 +19697,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18734,7 +19710,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -18876,7 +19852,7 @@ export interface paths {
                                     steps: {
                                         "/^[a-z]\\w{0,19}$/"?: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18889,7 +19865,7 @@ export interface paths {
                                     } & {
                                         [key: string]: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18911,7 +19887,7 @@ export interface paths {
                                     steps: {
                                         "/^[a-z]\\w{0,19}$/"?: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -18924,7 +19900,7 @@ export interface paths {
                                     } & {
                                         [key: string]: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -19051,7 +20027,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -19064,7 +20040,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -19097,7 +20073,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19110,7 +20086,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19132,7 +20108,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19145,7 +20121,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19318,7 +20294,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19331,7 +20307,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19353,7 +20329,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19366,7 +20342,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19538,7 +20514,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19551,7 +20527,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19573,7 +20549,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19586,7 +20562,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19758,7 +20734,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19771,7 +20747,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19793,7 +20769,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19806,7 +20782,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19972,7 +20948,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19985,7 +20961,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -21729,6 +22705,17 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
+                            hoursId: string | null;
+                            whenClosed: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                                id: string;
+                            };
+                            /** @enum {string} */
+                            atClosing: "serve" | "sendOn";
                             preferOwner: boolean;
                             script: string;
                             outcomes: {
@@ -21867,6 +22854,22 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                         };
+                        /** Format: uuid */
+                        hoursId?: string | null;
+                        whenClosed?: unknown | {
+                            /** @constant */
+                            kind: "end";
+                        } | {
+                            /** @enum {string} */
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                            /** Format: uuid */
+                            id: string;
+                        };
+                        /**
+                         * @default serve
+                         * @enum {string}
+                         */
+                        atClosing?: "serve" | "sendOn";
                         /** @default false */
                         preferOwner?: boolean;
                         /** @default  */
@@ -21932,6 +22935,17 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
+                            hoursId: string | null;
+                            whenClosed: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                                id: string;
+                            };
+                            /** @enum {string} */
+                            atClosing: "serve" | "sendOn";
                             preferOwner: boolean;
                             script: string;
                             outcomes: {
@@ -22094,6 +23108,17 @@ export interface paths {
                                     kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                     id: string;
                                 };
+                                hoursId: string | null;
+                                whenClosed: unknown | {
+                                    /** @constant */
+                                    kind: "end";
+                                } | {
+                                    /** @enum {string} */
+                                    kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                                    id: string;
+                                };
+                                /** @enum {string} */
+                                atClosing: "serve" | "sendOn";
                                 preferOwner: boolean;
                                 script: string;
                                 outcomes: {
@@ -22251,6 +23276,22 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                         };
+                        /** Format: uuid */
+                        hoursId?: string | null;
+                        whenClosed?: unknown | {
+                            /** @constant */
+                            kind: "end";
+                        } | {
+                            /** @enum {string} */
+                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                            /** Format: uuid */
+                            id: string;
+                        };
+                        /**
+                         * @default serve
+                         * @enum {string}
+                         */
+                        atClosing?: "serve" | "sendOn";
                         /** @default false */
                         preferOwner?: boolean;
                         /** @default  */
@@ -22316,6 +23357,17 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
+                            hoursId: string | null;
+                            whenClosed: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                                id: string;
+                            };
+                            /** @enum {string} */
+                            atClosing: "serve" | "sendOn";
                             preferOwner: boolean;
                             script: string;
                             outcomes: {
@@ -22509,6 +23561,17 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
+                            hoursId: string | null;
+                            whenClosed: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                                id: string;
+                            };
+                            /** @enum {string} */
+                            atClosing: "serve" | "sendOn";
                             preferOwner: boolean;
                             script: string;
                             outcomes: {
@@ -22692,6 +23755,17 @@ export interface paths {
                                 kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
                                 id: string;
                             };
+                            hoursId: string | null;
+                            whenClosed: unknown | {
+                                /** @constant */
+                                kind: "end";
+                            } | {
+                                /** @enum {string} */
+                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
+                                id: string;
+                            };
+                            /** @enum {string} */
+                            atClosing: "serve" | "sendOn";
                             preferOwner: boolean;
                             script: string;
                             outcomes: {
@@ -28107,7 +29181,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -28120,7 +29194,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };

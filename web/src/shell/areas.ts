@@ -52,8 +52,9 @@ export const areas: Area[] = [
   area(11, 'Sources', '/sources', { findings: 'sources' }),
   area(12, 'Campaigns', '/campaigns', { findings: 'campaigns' }),
   area(13, 'Opt-outs', '/opt-outs'),
-  area(14, 'Floor', '/floor', { rule: true }),
-  area(15, 'Calls', '/calls', { findings: 'calls', agents: true, holds: '/set-aside' }),
-  area(16, 'Desk', '/desk', { agents: true }),
-  area(17, 'Stand-ins', '/stand-ins', { rule: true }),
+  area(14, 'Blocked list', '/blocked'),
+  area(15, 'Floor', '/floor', { rule: true }),
+  area(16, 'Calls', '/calls', { findings: 'calls', agents: true, holds: '/set-aside' }),
+  area(17, 'Desk', '/desk', { agents: true }),
+  area(18, 'Stand-ins', '/stand-ins', { rule: true }),
 ];

@@ -48,7 +48,7 @@ export class Call implements HeapNode, TimerOwner {
   readonly to: string;
   readonly from: string;
   readonly callerName: string | null;
-  readonly priority: number;
+  priority: number;
   readonly arrivedAt: number;
   readonly standIn: boolean;
   readonly record: RecordFacts | null;

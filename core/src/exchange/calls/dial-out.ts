@@ -27,7 +27,17 @@ const directRingSeconds = 45;
 const linesFault: ReadonlySet<LegFailure> = new Set(['congestion', 'refused', 'noRoute', 'unreachable']);
 
 /** Sends a call that came in on to an outside number. */
-export function forward(state: State, call: Call, target: OutsideNumberItem): void {
+export function forward(state: State, call: Call, target: OutsideNumberItem, seconds: number | null): void {
+  if (goesRound(state, call, target)) {
+    note(state, {
+      callId: call.id,
+      at: state.now,
+      kind: 'forwardLoop',
+      name: target.name,
+      most: mostForwards,
+    });
+    return routeExhausted(state, call, 'noRoute');
+  }
   const asker: Asker = { kind: 'person', teamId: null };
   // With a trunk chosen by name the rules only make the digits.
   const decision: DialDecision =
@@ -38,9 +48,28 @@ export function forward(state: State, call: Call, target: OutsideNumberItem): vo
   dialOut(state, call, decision, {
     name: target.name,
     callerId,
-    ringSeconds: target.ringSeconds,
+    ringSeconds: seconds ?? target.ringSeconds,
     trunkId: target.trunkId,
   });
+}
+
+/** Calls of one caller that may be out to one number at once. */
+const mostForwards = 3;
+
+/**
+ * Whether the number outside seems to send calls back to us: several of this caller are out to it already. Who comes back
+ * shows the number they called, so callers with a number of ours count as one.
+ */
+function goesRound(state: State, call: Call, { e164, name }: OutsideNumberItem): boolean {
+  const ours = state.numberByDigits.has(call.from);
+  let out = 0;
+  for (const other of state.calls.values()) {
+    const { activity } = other;
+    if (other === call || (activity.kind !== 'dialOut' && activity.kind !== 'bridgedOutside')) continue;
+    const sameCaller = other.from === call.from || (ours && state.numberByDigits.has(other.to));
+    if (activity.attempt.name === name && sameCaller && other.direction === 'inbound') out++;
+  }
+  return out >= mostForwards || state.numberByDigits.get(e164)?.e164 === call.to;
 }
 
 /** Somebody of ours dialled a number that is none of ours. */
@@ -77,7 +106,8 @@ export function dialDirectly(
     name: agent.person.name,
     to: event.to,
   });
-  if (decision.kind === 'emergency')
+  if (decision.kind === 'emergency') {
+    state.helpAskedAt = state.now;
     effect(state, {
       kind: 'emergency',
       callId: call.id,
@@ -86,6 +116,7 @@ export function dialDirectly(
       digits: decision.digits,
       address: phone.item.emergencyAddress,
     });
+  }
   const callerId = phone.item.callerId ?? '';
   // Whether they may dial it and with which digits, the rules say all the same.
   const trunkId = phone.item.dialTrunkId;

@@ -166,6 +166,8 @@ function releaseCause(by: EndedBy, result: CallResult): ReleaseCause {
       return 'turnedAway';
     case 'noAnswer':
       return 'noAnswer';
+    case 'busy':
+      return 'busy';
     case 'optedOut':
       return 'optedOut';
     default:

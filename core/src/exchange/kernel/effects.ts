@@ -2,7 +2,14 @@ import type { CallFacts } from '../../story/facts.ts';
 
 /** Why a leg was released, in the trade's causes. */
 export type ReleaseCause =
-  'normal' | 'noAnswer' | 'callerGone' | 'agentGone' | 'turnedAway' | 'unallocatedNumber' | 'optedOut';
+  | 'normal'
+  | 'busy'
+  | 'noAnswer'
+  | 'callerGone'
+  | 'agentGone'
+  | 'turnedAway'
+  | 'unallocatedNumber'
+  | 'optedOut';
 
 /** Why a phone stops ringing. */
 export type StopRinging =
@@ -77,7 +84,8 @@ export type Effect =
   | { kind: 'connect'; callId: string; bridge: string; legs: [one: string, other: string] }
   | { kind: 'hold'; callId: string; leg: string }
   | { kind: 'resume'; callId: string; leg: string }
-  | { kind: 'play'; callId: string; leg: string; prompt: Prompt }
+  /** `about` is said with it: the queue or number for which somebody reached outside is rung. */
+  | { kind: 'play'; callId: string; leg: string; prompt: Prompt; about?: string }
   /** A prompt of the library; `keys` may be pressed while it plays, and after. */
   | {
       kind: 'say';
@@ -108,5 +116,7 @@ export type Effect =
   | { kind: 'wantContacts'; campaignId: string; count: number }
   /** Contacts that will not be called now; their attempt did not happen. */
   | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
+  /** A caller of the blocked list was turned away. */
+  | { kind: 'blockedCaller'; callId: string; blockedId: string }
   /** Somebody pressed the key that ends all calls to them. */
   | { kind: 'optOut'; e164: string; callId: string };

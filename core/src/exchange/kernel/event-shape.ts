@@ -99,6 +99,8 @@ const queue = shape({
   skills: list(shape({ skillId: text, name: anyText, minimum: whole })),
   ...{ maxWaiting: nullable(count), whenFull: destination, maxWaitSeconds: nullable(share) },
   ...{ whenTooLong: destination, whenNobody: nullable(destination) },
+  ...{ hoursId: optional(nullable(text)), whenClosed: optional(nullable(destination)) },
+  atClosing: optional(one('serve', 'sendOn')),
 });
 const greetingPair = shape({ outside: nullable(text), inside: nullable(text) });
 const changes = shape({
@@ -107,7 +109,16 @@ const changes = shape({
   phones: optional(list(phone)),
   queues: optional(list(queue)),
   numbers: optional(
-    list(shape({ id: text, e164: text, label: anyText, plan: nullable(plan), sourceId: nullable(text) })),
+    list(
+      shape({
+        id: text,
+        e164: text,
+        label: anyText,
+        plan: nullable(plan),
+        sourceId: nullable(text),
+        mostCalls: optional(nullable(count)),
+      }),
+    ),
   ),
   voicemailBoxes: optional(
     list(
@@ -135,6 +146,14 @@ const changes = shape({
     list(shape({ id: text, name: anyText, pinHash: nullable(text), pinLength: count, joinTone: flag })),
   ),
   faxBoxes: optional(list(shape({ id: text, name: anyText }))),
+  blocked: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText, kind: one('number', 'prefix', 'withheld'), digits: anyText },
+        until: nullable(whole),
+      }),
+    ),
+  ),
   hours: optional(list(hours)),
   prompts: optional(list(shape({ id: text, name: anyText, seconds: share, words: anyWords }))),
   plans: optional(list(namedPlan)),

@@ -25,8 +25,9 @@ export function effect(state: State, what: Effect): void {
   state.out.effects.push(what);
 }
 
-export function play(state: State, call: Call, leg: string, prompt: Prompt): void {
-  state.out.effects.push({ kind: 'play', callId: call.id, leg, prompt });
+export function play(state: State, call: Call, leg: string, prompt: Prompt, about?: string): void {
+  const said = about === undefined ? {} : { about };
+  state.out.effects.push({ kind: 'play', callId: call.id, leg, prompt, ...said });
 }
 
 export function hold(state: State, call: Call, leg: string): void {

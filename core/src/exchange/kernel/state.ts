@@ -1,4 +1,5 @@
 import { IndexedHeap } from '../../collections/indexed-heap.ts';
+import { BlockedList } from '../../blocking/blocked.ts';
 import { DialPlan } from '../../dialling/rules.ts';
 import {
   defaultSettings,
@@ -54,6 +55,9 @@ export interface State {
   prompts: Map<string, PromptItem>;
   plans: Map<string, PlanItem>;
   dialPlan: DialPlan;
+  blocked: BlockedList;
+  /** When somebody of ours last called for help, so that whoever calls back is let in. */
+  helpAskedAt: number | null;
   campaigns: Map<string, Campaign>;
   /** Numbers opted out lately and when, so that a contact leased just before is still refused. */
   optedOut: Map<string, number>;
@@ -94,6 +98,8 @@ export function emptyState(): State {
     prompts: new Map(),
     plans: new Map(),
     dialPlan: new DialPlan([]),
+    blocked: new BlockedList([]),
+    helpAskedAt: null,
     campaigns: new Map(),
     optedOut: new Map(),
     timers: new IndexedHeap<Timer>(timerBefore),

@@ -8,6 +8,7 @@ export const timerPhase = {
   askContacts: 0,
   maxWait: 1,
   connectBy: 1,
+  closing: 1,
 } as const;
 
 export type TimerName = keyof typeof timerPhase;

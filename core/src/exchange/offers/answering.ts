@@ -79,7 +79,8 @@ export function askToAccept(state: State, call: Call, leg: Leg, agent: Agent): v
   const rangMs = state.now - leg.since;
   leg.state = 'confirming';
   leg.since = state.now;
-  play(state, call, leg.id, 'acceptCall');
+  const about = whatFor(state, call);
+  play(state, call, leg.id, 'acceptCall', about);
   note(state, {
     callId: call.id,
     at: state.now,
@@ -88,5 +89,16 @@ export function askToAccept(state: State, call: Call, leg: Leg, agent: Agent): v
     name: agent.person.name,
     to: state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '',
     rangMs,
+    about,
   });
+}
+
+/** For which queue or number of ours they are rung, as it is called. */
+function whatFor(state: State, call: Call): string {
+  return (
+    call.queue?.item.name ??
+    state.numbers.get(call.numberId ?? '')?.label ??
+    call.campaign?.item.name ??
+    'a call for you'
+  );
 }

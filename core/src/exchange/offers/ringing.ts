@@ -31,7 +31,7 @@ export function offerTo(
   state: State,
   call: Call,
   agents: readonly Agent[],
-  ringSeconds: number,
+  ringSeconds: number | ((agent: Agent) => number),
   how: OfferHow = {},
 ): void {
   const { mode = 'one', pickedUp = false } = how;
@@ -40,7 +40,14 @@ export function offerTo(
   else begin(call, state.now, { kind: 'offered', offer });
   call.offers++;
   for (const agent of agents) {
-    ringAgent(state, call, offer, agent, ringSeconds, how);
+    ringAgent(
+      state,
+      call,
+      offer,
+      agent,
+      typeof ringSeconds === 'number' ? ringSeconds : ringSeconds(agent),
+      how,
+    );
     if (offerOf(call) !== offer) return;
   }
 }

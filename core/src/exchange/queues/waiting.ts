@@ -1,3 +1,4 @@
+import { nextChange, type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import type { Destination } from '../../model/destination.ts';
 import type { RecordBody, SentOnBecause } from '../../story/records.ts';
 import { begin } from '../calls/resting.ts';
@@ -10,13 +11,16 @@ import { leaveStep, serveLater } from '../kernel/later.ts';
 import type { QueueState } from './queue.ts';
 
 /** Puts the caller into the queue, or sends them on when a limit says so. */
-export function enterQueue(state: State, call: Call, queue: QueueState): void {
+export function enterQueue(state: State, call: Call, queue: QueueState, priority: number | null): void {
+  if (priority !== null) call.priority = priority;
   const item = queue.item;
   call.queue = queue;
   call.lastQueueId = item.id;
   call.tried = [];
   call.overdue = false;
   const ahead = queue.waitingList.size + queue.offering;
+  const hours = hoursOf(state, queue);
+  if (hours !== null && standingAt(hours, state.now).state !== 'open') return overflow(state, call, 'closed');
   if (queue.signedIn === 0 && item.whenNobody !== null) return overflow(state, call, 'nobodySignedIn');
   if (item.maxWaiting !== null && ahead >= item.maxWaiting && queue.idle.size === 0) {
     return overflow(state, call, 'queueFull');
@@ -36,6 +40,7 @@ export function enterQueue(state: State, call: Call, queue: QueueState): void {
     });
   }
   if (item.maxWaitSeconds !== null) setTimer(state, call, 'maxWait', state.now + item.maxWaitSeconds * 1000);
+  if (hours !== null) setClosing(state, call, queue, hours);
   queue.waitingList.push(call);
   play(state, call, call.legs[0]!.id, 'waiting');
   serveLater(state, call);
@@ -80,6 +85,44 @@ export function leaveList(call: Call): void {
 export function leaveQueue(state: State, call: Call): void {
   leaveList(call);
   clearTimer(state, call, 'maxWait');
+  clearTimer(state, call, 'closing');
+}
+
+/** The set the queue follows; null for one that is always open. */
+function hoursOf(state: State, { item }: QueueState): OpeningHours | null {
+  return state.hours.get(item.hoursId ?? '') ?? null;
+}
+
+/** Who waits is looked at again when the queue closes, where callers are sent on then. */
+function setClosing(state: State, call: Call, { item }: QueueState, hours: OpeningHours): void {
+  const closes = item.atClosing === 'sendOn' ? nextChange(hours, state.now) : null;
+  if (closes !== null) setTimer(state, call, 'closing', closes);
+}
+
+/** The hours of its queue have changed for a caller who waits, or were changed by somebody. */
+export function closingCame(state: State, call: Call): void {
+  const { queue } = call;
+  const hours = queue === null ? null : hoursOf(state, queue);
+  if (queue === null || hours === null) return;
+  if (!sendsOn(state, queue)) setClosing(state, call, queue, hours);
+  // Who is offered to an agent may still be taken; what follows when they are not is asked then.
+  else if (call.activity.kind === 'waiting') overflow(state, call, 'closed');
+}
+
+/** Closed, and nobody waits any longer. */
+function sendsOn(state: State, queue: QueueState): boolean {
+  const hours = hoursOf(state, queue);
+  return hours !== null && queue.item.atClosing === 'sendOn' && standingAt(hours, state.now).state !== 'open';
+}
+
+/** Sets were changed, or what queues follow: a storm closes at once. */
+export function lookAtHoursAgain(state: State): void {
+  for (const queue of state.queues.values()) {
+    if (queue.item.hoursId == null || queue.waitingList.size === 0) continue;
+    for (const call of state.calls.values())
+      if (call.queue === queue && call.activity.kind === 'waiting' && call.direction === 'inbound')
+        closingCame(state, call);
+  }
 }
 
 export function waitRanOut(state: State, call: Call): void {
@@ -117,6 +160,7 @@ export function emptyQueue(state: State, queue: QueueState, because: SentOnBecau
 export function backToQueue(state: State, call: Call, queue: QueueState): void {
   if (call.direction === 'outbound') waitAgain(state, call);
   else if (queue.retired) overflow(state, call, 'queueRetired');
+  else if (sendsOn(state, queue)) overflow(state, call, 'closed');
   else if (call.overdue) overflow(state, call, 'waitedTooLong');
   else if (queue.signedIn === 0 && queue.item.whenNobody !== null) overflow(state, call, 'nobodySignedIn');
   else waitAgain(state, call);
@@ -124,6 +168,8 @@ export function backToQueue(state: State, call: Call, queue: QueueState): void {
 
 function destinationAfter({ item }: QueueState, because: SentOnBecause): Destination {
   switch (because) {
+    case 'closed':
+      return item.whenClosed ?? { kind: 'end' };
     case 'queueFull':
       return item.whenFull;
     case 'waitedTooLong':

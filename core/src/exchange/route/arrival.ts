@@ -2,7 +2,9 @@ import { isEmergency } from '../../dialling/emergency.ts';
 import { beginCall } from '../calls/begin-call.ts';
 import { dialDirectly } from '../calls/dial-out.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
-import { note } from '../kernel/journal.ts';
+import type { Call } from '../calls/call.ts';
+import { endCall } from '../calls/ending.ts';
+import { effect, note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { seizeChannel } from '../media/channels.ts';
 import { addLeg } from '../media/leg.ts';
@@ -46,9 +48,45 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
     planVersion: plan?.version ?? null,
     record: call.record,
   });
+  if (phone === undefined) {
+    if (turnsAway(state, call)) return null;
+    if (number?.mostCalls != null && callsOn(state, number.id) > number.mostCalls)
+      return isBusy(state, call, number.label, number.mostCalls);
+  }
   const extension = number === undefined ? state.extensions.get(event.to) : undefined;
   if (plan !== null) followNumber(state, call, plan);
   else if (extension !== undefined) sendTo(state, call, extension);
   else unroutable(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');
+  return null;
+}
+
+/** After a call for help whoever calls back is let in, on the blocked list or not: their number is not known before. */
+const helpCallsBackMs = 3_600_000;
+
+/** Ends a call of the blocked list. Numbers of ours, extensions, and those who answer a call for help are let in. */
+function turnsAway(state: State, call: Call): boolean {
+  const { from } = call;
+  const entry = state.blocked.entryFor(from, state.now);
+  if (entry === null || state.numberByDigits.has(from) || state.extensions.has(from) || isEmergency(from))
+    return false;
+  if (state.helpAskedAt !== null && state.now - state.helpAskedAt < helpCallsBackMs) return false;
+  const { name, kind: how, until } = entry;
+  note(state, { callId: call.id, at: state.now, kind: 'blocked', name, how, until });
+  effect(state, { kind: 'blockedCaller', callId: call.id, blockedId: entry.id });
+  endCall(state, call, 'exchange', 'turnedAway');
+  return true;
+}
+
+/** Calls in progress that came in on a number, this one among them. */
+function callsOn(state: State, numberId: string): number {
+  let count = 0;
+  for (const call of state.calls.values())
+    if (call.numberId === numberId && call.direction === 'inbound') count++;
+  return count;
+}
+
+function isBusy(state: State, call: Call, label: string, most: number): null {
+  note(state, { callId: call.id, at: state.now, kind: 'numberBusy', label, most });
+  endCall(state, call, 'exchange', 'busy');
   return null;
 }

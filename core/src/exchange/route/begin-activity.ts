@@ -1,5 +1,7 @@
 import { reasonsAgainstDirect } from '../../distribute/eligibility.ts';
+import type { RingTarget } from '../../plan/ring.ts';
 import type { Begin } from '../../plan/step-kind.ts';
+import type { Agent } from '../agents/agent.ts';
 import { reachablePhones, reachedBy } from '../agents/phones.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
@@ -23,17 +25,52 @@ export function beginActivity(state: State, call: Call, what: Begin): void {
       return ringPerson(state, call, what.personId, what.seconds);
     case 'ringOtherPhone':
       return ringOtherPhone(state, call, what.personId);
+    case 'ringSeveral':
+      return ringTurn(state, call, what);
     case 'wait':
-      return enterQueue(state, call, state.queues.get(what.queueId)!);
+      return enterQueue(state, call, state.queues.get(what.queueId)!, what.priority);
     case 'record':
       return takeMessage(state, call, what.boxId);
     case 'dialOut':
-      return forward(state, call, state.outsideNumbers.get(what.outsideId)!);
+      return forward(state, call, state.outsideNumbers.get(what.outsideId)!, what.seconds);
     case 'conference':
       return joinConference(state, call, what.roomId);
     case 'receiveFax':
       return receiveFax(state, call, what.boxId);
   }
+}
+
+/** One turn of several who are rung: everybody of them who can be, each once, for as long as was set for them. */
+function ringTurn(
+  state: State,
+  call: Call,
+  { targets, round, rounds }: Begin & { kind: 'ringSeveral' },
+): void {
+  call.noAnswerPath = null;
+  const seconds = new Map<Agent, number>();
+  for (const target of targets)
+    for (const agent of agentsOf(state, target)) if (!seconds.has(agent)) seconds.set(agent, target.seconds);
+  const reasons = [...seconds.keys()].map((agent) => ({ agent, reasons: reasonsAgainstDirect(agent) }));
+  const rung = reasons.filter((each) => each.reasons.length === 0).map(({ agent }) => agent);
+  if (isTold(state))
+    note(state, {
+      ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds },
+      rung: rung.map((agent) => ({ name: agent.person.name, seconds: seconds.get(agent)! })),
+      not: reasons
+        .filter((each) => each.reasons.length > 0)
+        .slice(0, 20)
+        .map((each) => ({ name: each.agent.person.name, reasons: each.reasons })),
+    });
+  if (rung.length === 0) return leaveStep(state, call, 'notTaken');
+  play(state, call, call.legs[0]!.id, 'ringing');
+  offerTo(state, call, rung, (agent) => seconds.get(agent)!, { mode: rung.length === 1 ? 'one' : 'all' });
+}
+
+function agentsOf(state: State, { kind, id }: RingTarget): Agent[] {
+  if (kind === 'team')
+    return [...state.agents.values()].filter(({ person, retired }) => !retired && person.teamId === id);
+  const agent = state.agents.get(id);
+  return agent === undefined || agent.retired ? [] : [agent];
 }
 
 /** A call straight to a person, by their extension or a number that leads to them. */

@@ -1,5 +1,6 @@
 import type { Destination } from '../../model/destination.ts';
 import type { CompiledPlan, CompiledStep } from '../../model/plan.ts';
+import { returned } from '../../plan/steps/plan.ts';
 import { planTo, planWhenNobodyLifts } from '../../plan/compile.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import { stepKinds } from '../../plan/registry.ts';
@@ -32,16 +33,37 @@ export function followNumber(state: State, call: Call, plan: CompiledPlan): void
   follow(state, call, plan);
 }
 
-/** The call pins the plan, which takes the place of the one it was in, and enters its first step. */
-function follow(state: State, call: Call, plan: CompiledPlan): void {
+/** Plans within plans; a call that goes deeper leaves the outermost behind, and cannot come back to it. */
+const deepest = 10;
+
+/** The call pins the plan, which takes the place of those it was in, or stands within them, and enters its first step. */
+function follow(state: State, call: Call, plan: CompiledPlan, within = false): void {
   const frame: Frame = { plan, stepId: plan.start, memory: null };
-  call.route = [frame];
+  call.route = within ? [...call.route.slice(1 - deepest), frame] : [frame];
   if (plan.start in plan.steps) enterStep(state, call, frame);
   else sendTo(state, call, plan.fallback);
 }
 
+/** What the call rested in is over: its step goes on with it, or is left. */
+export function activityLeft(state: State, call: Call, exit: string, otherwise: Destination | null): void {
+  const frame = call.route.at(-1);
+  if (frame === undefined) return takeExit(state, call, exit, otherwise);
+  const { kind, config } = stepOf(frame);
+  const next = kind.on?.exit?.(new CallStepContext(state, call), config, frame.memory, exit) ?? null;
+  if (next === null) takeExit(state, call, exit, otherwise);
+  else take(state, call, next);
+}
+
+/** Back to the plan that went to this one. */
+function comeBack(state: State, call: Call): void {
+  if (call.route.length < 2) return turnAway(state, call);
+  call.route = call.route.slice(0, -1);
+  call.fallback = call.route.at(-1)!.plan.fallback;
+  takeExit(state, call, returned, null);
+}
+
 /** The call leaves its step by an exit. Where the plan leaves that open: `otherwise`, or what its kind says. */
-export function takeExit(state: State, call: Call, exit: string, otherwise: Destination | null): void {
+function takeExit(state: State, call: Call, exit: string, otherwise: Destination | null): void {
   const frame = call.route.at(-1);
   if (frame === undefined) throw new Error(`call ${call.id} has no step to leave by ${exit}`);
   const { plan, stepId } = frame;
@@ -89,7 +111,11 @@ function runsInCircles(state: State, call: Call): void {
 }
 
 function take(state: State, call: Call, next: Next<unknown>): void {
-  if ('begin' in next) return beginActivity(state, call, next.begin);
+  if ('begin' in next) {
+    if (next.remember !== undefined) call.route.at(-1)!.memory = next.remember;
+    return beginActivity(state, call, next.begin);
+  }
+  if ('comeBack' in next) return comeBack(state, call);
   if ('exit' in next) return takeExit(state, call, next.exit, next.otherwise ?? null);
   if ('goTo' in next) return sendTo(state, call, next.goTo);
   if ('continueAs' in next) {
@@ -98,7 +124,10 @@ function take(state: State, call: Call, next: Next<unknown>): void {
   }
   if ('inPlan' in next) {
     const plan = state.plans.get(next.inPlan);
-    return plan === undefined ? unroutable(state, call, 'destinationGone') : followNumber(state, call, plan);
+    if (plan === undefined) return unroutable(state, call, 'destinationGone');
+    call.noAnswerPath = null;
+    call.fallback = plan.fallback;
+    return follow(state, call, plan, true);
   }
   if ('whenNobodyLifts' in next) {
     const agent = state.agents.get(next.whenNobodyLifts);

@@ -44,6 +44,8 @@ export class CallStepContext implements StepContext {
         return state.numbers.get(id)?.plan != null;
       case 'plan':
         return state.plans.has(id);
+      case 'team':
+        return [...state.agents.values()].some(({ person, retired }) => !retired && person.teamId === id);
       case 'hours':
         return state.hours.has(id);
       case 'prompt':

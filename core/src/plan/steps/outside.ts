@@ -12,7 +12,9 @@ export const outside: StepKind<typeof fields, never> = {
   fresh: { outsideId: '' },
   destination: ({ outsideId }) => ({ kind: 'outside', id: outsideId }),
   enter: (context, { outsideId }) =>
-    context.has('outside', outsideId) ? { begin: { kind: 'dialOut', outsideId } } : { exit: gone.name },
+    context.has('outside', outsideId)
+      ? { begin: { kind: 'dialOut', outsideId, seconds: null } }
+      : { exit: gone.name },
   whenOpen: (exit) => (exit === 'notReached' ? { goTo: { kind: 'end' } } : endWhenOpen(exit)),
   describe: ({ outsideId }, names) => `Call ${names('outside', outsideId)}`,
 };

@@ -1,6 +1,9 @@
 import { endWhenOpen, gone, type StepKind } from '../step-kind.ts';
 
-const fields = { queueId: { type: 'item', of: 'queue', label: 'Queue' } } as const;
+const fields = {
+  queueId: { type: 'item', of: 'queue', label: 'Queue' },
+  priority: { type: 'wholeOrNone', label: 'Priority', least: 0, most: 9, otherwise: 'as the call has it' },
+} as const;
 
 /** Waits for an agent of a queue. An exit left open leads where the queue itself says. */
 export const queue: StepKind<typeof fields, never> = {
@@ -8,6 +11,7 @@ export const queue: StepKind<typeof fields, never> = {
   word: 'Queue',
   fields,
   exits: () => [
+    { name: 'closed', label: 'the queue is closed' },
     { name: 'queueFull', label: 'the queue is full' },
     { name: 'waitedTooLong', label: 'waited too long' },
     { name: 'nobodySignedIn', label: 'nobody is signed in' },
@@ -15,10 +19,11 @@ export const queue: StepKind<typeof fields, never> = {
     gone,
   ],
   main: 'waitedTooLong',
-  fresh: { queueId: '' },
+  fresh: { queueId: '', priority: null },
   destination: ({ queueId }) => ({ kind: 'queue', id: queueId }),
-  enter: (context, { queueId }) =>
-    context.has('queue', queueId) ? { begin: { kind: 'wait', queueId } } : { exit: gone.name },
+  enter: (context, { queueId, priority = null }) =>
+    context.has('queue', queueId) ? { begin: { kind: 'wait', queueId, priority } } : { exit: gone.name },
   whenOpen: endWhenOpen,
-  describe: ({ queueId }, names) => `Wait for an agent of ${names('queue', queueId)}`,
+  describe: ({ queueId, priority = null }, names) =>
+    `Wait for an agent of ${names('queue', queueId)}${priority === null ? '' : `, with priority ${priority}`}`,
 };

@@ -3,7 +3,7 @@ import { endWhenOpen, gone, type StepKind } from '../step-kind.ts';
 const fields = {
   personId: { type: 'item', of: 'person', label: 'Person' },
   seconds: {
-    type: 'seconds',
+    type: 'wholeOrNone',
     label: 'Seconds it rings',
     least: 3,
     most: 120,

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
+import { blocked, type BlockedDraft, type BlockedView } from '@night-bell/core/contracts/blocked';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
 import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
@@ -37,6 +38,7 @@ import { planItem } from '../plans/store.ts';
 import { promptItem } from '../prompts/store.ts';
 import { hoursItem } from '../hours/store.ts';
 import { voicemailItem } from '../voicemail/store.ts';
+import { blockedItem } from '../blocked/store.ts';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
 import { roomStore, type RoomView } from '../rooms/store.ts';
@@ -120,6 +122,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   skill: writerOf(skillStore, skillDraft),
   prompt: writerOf<PromptDraft, PromptView>(promptItem, objectSchema(prompts.draft)),
   plan: writerOf<PlanDraft, PlanView>(planItem, objectSchema(plans.draft)),
+  blocked: writerOf<BlockedDraft, BlockedView>(blockedItem, objectSchema(blocked.draft)),
   hours: writerOf<HoursDraft, HoursView>(hoursItem, objectSchema(openingHours.draft)),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),

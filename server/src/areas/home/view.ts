@@ -189,7 +189,7 @@ async function answeringNow(database: Knex, storageFull: boolean) {
   for (const { id, name, live, numbers } of plans)
     inputs.push({
       ...{ id, name, published: live !== null, numbers: numbers.length },
-      liveFaults: live === null ? 0 : (await faultsIn(database, live)).length,
+      liveFaults: live === null ? 0 : (await faultsIn(database, id, live)).length,
     });
   return {
     plans: inputs,

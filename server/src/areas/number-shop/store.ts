@@ -93,6 +93,7 @@ export async function rentNumbers(
       sourceId: null,
       textsTo: null,
       dialTeams: [],
+      mostCalls: null,
     };
     const id = await createNumber(trx, draft, author);
     ids.push(id);

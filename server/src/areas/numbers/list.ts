@@ -106,7 +106,11 @@ export async function bringNumbers(
   const shown = rows.map(({ e164: _e164, to: _to, sourceId: _source, textsTo: _reader, ...row }) => row);
   if (bad > 0 || dryRun) return { rows: shown, made: 0 };
   for (const { e164, label, to, sourceId, textsTo } of rows)
-    await createNumber(trx, { e164, label, destination: to, sourceId, textsTo, dialTeams: [] }, author);
+    await createNumber(
+      trx,
+      { e164, label, destination: to, sourceId, textsTo, dialTeams: [], mostCalls: null },
+      author,
+    );
   return { rows: shown, made: rows.length };
 }
 

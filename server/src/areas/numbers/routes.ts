@@ -38,6 +38,7 @@ const numberView = Joi.object<NumberView, true>({
   destination: destinationViewOrNull.required(),
   destinationName: Joi.string().allow(null).required(),
   sourceId: Joi.string().allow(null).required(),
+  mostCalls: Joi.number().integer().allow(null).required(),
   sourceName: Joi.string().allow(null).required(),
   dialTeams: Joi.array().items(Joi.string()).required(),
   textsTo: Joi.object({ kind: Joi.string().valid('person', 'queue').required(), id: Joi.string().required() })

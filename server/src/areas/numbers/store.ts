@@ -46,6 +46,7 @@ interface NumberRow {
   can_text: boolean;
   reports: { by: string; on: string }[];
   dial_teams: string[];
+  most_calls: number | null;
   texts_kind: TextReader['kind'] | null;
   texts_item: string | null;
   texts_name: string | null;
@@ -96,6 +97,7 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
     sourceId: row.source_id,
     sourceName: row.source_name,
     dialTeams: row.dial_teams,
+    mostCalls: row.most_calls,
     textsTo: row.texts_kind === null ? null : { kind: row.texts_kind, id: row.texts_item! },
     textsName: row.texts_name,
     rentedAt: row.rented_at?.toISOString() ?? null,
@@ -114,8 +116,8 @@ export async function getNumber(database: Knex, id: string): Promise<NumberView>
 }
 
 export function numberSnapshot(number: NumberDraft): NumberDraft {
-  const { e164, label, destination, sourceId, textsTo, dialTeams } = number;
-  return { e164, label, destination, sourceId, textsTo, dialTeams };
+  const { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls } = number;
+  return { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls };
 }
 
 export async function createNumber(
@@ -255,6 +257,7 @@ function columnsOf(draft: NumberDraft) {
     destination_item: item,
     source_id: draft.sourceId,
     dial_teams: draft.dialTeams,
+    most_calls: draft.mostCalls,
     texts_kind: draft.textsTo?.kind ?? null,
     texts_item: draft.textsTo?.id ?? null,
   };

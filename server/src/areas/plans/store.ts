@@ -1,9 +1,11 @@
 import type { Knex } from 'knex';
 import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
 import { type CheckView, checkPlan, type PlanFinding } from '@night-bell/core/plan/check';
-import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
+import { compiledPlan, completed, type PlanDocument } from '@night-bell/core/plan/document';
 import { referencesOf } from '@night-bell/core/plan/fields';
+import { plansFrom } from '@night-bell/core/plan/graph';
 import { stepKinds } from '@night-bell/core/plan/registry';
+import { compiledHours, hoursItem } from '../hours/store.ts';
 import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
 import type { Author, Reference } from '../../spine/items.ts';
@@ -50,8 +52,10 @@ export const planItem = defineItem<typeof plans.path, PlanDraft, PlanView, Row>(
       where r.to_item = t.id and r.how = 'leads to' and l.retired_at is null), '[]')`,
     uses: usesOf,
   },
-  view: ({ publishedVersion, publishedAt, publishedBy, ...row }) => ({
+  view: ({ publishedVersion, publishedAt, publishedBy, live, document, ...row }) => ({
     ...row,
+    document: completed(document),
+    live: live === null ? null : completed(live),
     published:
       publishedVersion === null || publishedAt === null
         ? null
@@ -68,7 +72,7 @@ export const planItem = defineItem<typeof plans.path, PlanDraft, PlanView, Row>(
 });
 
 /** What the check asks of the set-up, read once. */
-async function viewForCheck(trx: Knex, document: PlanDocument): Promise<CheckView> {
+async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): Promise<CheckView> {
   const ids = referencesIn(document).map(({ to }) => to);
   const rows = await trx('item as i')
     .leftJoin('prompt as p', 'p.id', 'i.id')
@@ -76,15 +80,22 @@ async function viewForCheck(trx: Knex, document: PlanDocument): Promise<CheckVie
     .whereNull('i.retired_at')
     .select<{ id: string; kind: string; words: string | null }[]>('i.id', 'i.kind', 'p.words');
   const byId = new Map(rows.map((row) => [row.id, row]));
+  const sets = new Map((await hoursItem.list(trx)).map((set) => [set.id, compiledHours(set)]));
+  const plans = new Map((await planItem.list(trx)).map((plan) => [plan.id, plan]));
+  const extensions = await trx('extension').pluck<string[]>('digits');
   return {
+    hours: (id) => sets.get(id),
+    leadsTo: (id) => plansFrom(plans.get(id)?.live ?? null),
+    numbers: () => (plans.get(planId)?.numbers ?? []).map(({ e164 }) => e164),
+    extensions: () => extensions,
     has: (kind, id) => byId.get(id)?.kind === kind,
     words: (id) => byId.get(id)?.words ?? null,
   };
 }
 
 /** What stops a plan from being published, or is wrong with one that callers meet. */
-export async function faultsIn(database: Knex, document: PlanDocument): Promise<PlanFinding[]> {
-  const findings = checkPlan(compiledPlan('', 0, document), await viewForCheck(database, document));
+export async function faultsIn(database: Knex, id: string, document: PlanDocument): Promise<PlanFinding[]> {
+  const findings = checkPlan(compiledPlan(id, 0, document), await viewForCheck(database, id, document));
   return findings.filter(({ grade }) => grade === 'fault');
 }
 
@@ -96,7 +107,7 @@ export async function publishPlan(
   author: Author,
 ): Promise<void> {
   const { document, published } = await planItem.get(trx, id);
-  const findings = await faultsIn(trx, document);
+  const findings = await faultsIn(trx, id, document);
   const faults = findings.length;
   if (faults > 0)
     throw new Problem(
@@ -128,5 +139,5 @@ export async function planVersions(database: Knex, id: string) {
       'v.at',
       'b.name as by',
     );
-  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+  return rows.map((row) => ({ ...row, document: completed(row.document), at: row.at.getTime() }));
 }

@@ -59,12 +59,12 @@ test('words are spoken, and heard once they are published; changed words are not
   const live = (await post(spoken, 'publish')).body;
   expect(live.heard?.id).toBe(spoken.sound!.id);
   expect(live.seconds).toBe(Math.ceil(live.heard!.seconds));
-  const { name, kind, language } = live;
+  const { name, kind, language, personId } = live;
   const changed = (
     await admin.send<PromptView>(
       'PUT',
       `/api/prompts/${live.id}`,
-      { name, kind, language, words: 'Welcome back.' },
+      { name, kind, language, personId, words: 'Welcome back.' },
       { 'if-match': `"${live.version}"` },
     )
   ).body;

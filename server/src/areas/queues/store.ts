@@ -52,6 +52,10 @@ interface QueueRow {
   when_too_long_item: string | null;
   when_nobody_kind: string | null;
   when_nobody_item: string | null;
+  hours_id: string | null;
+  when_closed_kind: string | null;
+  when_closed_item: string | null;
+  at_closing: 'serve' | 'sendOn';
   prefer_owner: boolean;
   script: string;
   outcomes: Outcome[];
@@ -105,6 +109,9 @@ export async function listQueues(database: Knex, id: string | null = null): Prom
     maxWaitSeconds: row.max_wait_seconds,
     whenTooLong: destinationFrom(row.when_too_long_kind, row.when_too_long_item)!,
     whenNobody: destinationFrom(row.when_nobody_kind, row.when_nobody_item),
+    hoursId: row.hours_id,
+    whenClosed: destinationFrom(row.when_closed_kind, row.when_closed_item),
+    atClosing: row.at_closing,
     preferOwner: row.prefer_owner,
     script: row.script,
     outcomes: row.outcomes,
@@ -123,7 +130,7 @@ export async function getQueue(database: Knex, id: string): Promise<QueueView> {
 export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { name, extension, priority, ringSeconds, wrapUpSeconds, members, skills } = queue;
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
-  const { preferOwner, script, outcomes } = queue;
+  const { preferOwner, script, outcomes, hoursId, whenClosed, atClosing } = queue;
   return {
     name,
     extension,
@@ -137,6 +144,7 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     maxWaitSeconds,
     whenTooLong,
     whenNobody,
+    ...{ hoursId, whenClosed, atClosing },
     preferOwner,
     script,
     outcomes,
@@ -244,7 +252,8 @@ async function checkQueue(
   await checkMembers(trx, draft.members, members);
   for (const [index, { skillId }] of draft.skills.entries())
     await checkInUse(trx, skillId, 'skill', `/skills/${index}`);
-  for (const key of ['whenFull', 'whenTooLong', 'whenNobody'] as const) {
+  await checkInUse(trx, draft.hoursId, 'hours', '/hoursId');
+  for (const key of ['whenFull', 'whenTooLong', 'whenNobody', 'whenClosed'] as const) {
     const destination = draft[key];
     if (destination?.kind === 'queue' && destination.id === id) {
       throw Problem.field(`/${key}`, 'A queue cannot send its callers to itself.');
@@ -281,6 +290,8 @@ function referencesOf(draft: QueueDraft, boxId: string): Reference[] {
     ...destinationReference(draft.whenFull, 'when full'),
     ...destinationReference(draft.whenTooLong, 'when the wait is too long'),
     ...destinationReference(draft.whenNobody, 'when nobody is signed in'),
+    ...destinationReference(draft.whenClosed, 'when closed'),
+    ...(draft.hoursId === null ? [] : [{ to: draft.hoursId, how: 'hours' }]),
   ].filter((reference) => reference.to !== boxId);
 }
 
@@ -288,6 +299,7 @@ function columnsOf(draft: QueueDraft) {
   const full = destinationColumns(draft.whenFull);
   const tooLong = destinationColumns(draft.whenTooLong);
   const nobody = destinationColumns(draft.whenNobody);
+  const closed = destinationColumns(draft.whenClosed);
   return {
     priority: draft.priority,
     ring_seconds: draft.ringSeconds,
@@ -300,6 +312,8 @@ function columnsOf(draft: QueueDraft) {
     when_too_long_item: tooLong.item,
     when_nobody_kind: nobody.kind,
     when_nobody_item: nobody.item,
+    ...{ hours_id: draft.hoursId, at_closing: draft.atClosing },
+    ...{ when_closed_kind: closed.kind, when_closed_item: closed.item },
     prefer_owner: draft.preferOwner,
     script: draft.script,
     outcomes: JSON.stringify(draft.outcomes),

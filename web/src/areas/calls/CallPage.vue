@@ -7,6 +7,7 @@ import { handledBy } from '@night-bell/core/story/handled-by';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type CallPage } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
+import { send } from '../../api/items.ts';
 import PageHead from '../../kit/PageHead.vue';
 import DecisionTable from '../../kit/rope/DecisionTable.vue';
 import RopeStory from '../../kit/rope/RopeStory.vue';
@@ -22,6 +23,18 @@ import { useTestCall } from '../../shell/test-call.ts';
 
 const props = defineProps<{ id: string }>();
 const router = useRouter();
+const blocked = ref(false);
+
+/** One press: whoever calls once more is turned away. */
+async function turnAway(): Promise<void> {
+  try {
+    const { name } = await send<{ name: string }>('POST', `/api/calls/${props.id}/block`, { body: {} });
+    blocked.value = true;
+    notices.say(`${name} is turned away for 90 days. The blocked list takes it back.`);
+  } catch (error) {
+    notices.fail(error);
+  }
+}
 const session = useSession();
 const live = useLive();
 const notices = useNotices();
@@ -200,6 +213,12 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
     <button v-if="page?.later" class="link" type="button" @click="go(page.later)">
       Later call<KeyCap>]</KeyCap>
     </button>
+    <v-btn
+      v-if="session.mayOperate && page && direction === 'inbound' && !blocked"
+      title="Puts the caller on the blocked list for 90 days"
+      @click="turnAway"
+      >Turn this caller away</v-btn
+    >
     <v-btn
       v-if="session.mayRead && page && direction === 'inbound'"
       variant="flat"

@@ -29,6 +29,7 @@ interface Draft {
   sourceId: string | null;
   textsTo: TextReader | null;
   dialTeams: string[];
+  mostCalls: number | null;
 }
 
 const props = defineProps<{ number: HeldNumber | null }>();
@@ -58,9 +59,12 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
 
 function draftOf(number: HeldNumber | null): Draft {
   if (number === null)
-    return { e164: '', label: '', destination: null, sourceId: null, textsTo: null, dialTeams: [] };
-  const { e164, label, destination, sourceId, textsTo, dialTeams } = number;
-  return { e164, label, destination, sourceId, textsTo, dialTeams: [...dialTeams] };
+    return {
+      ...{ e164: '', label: '', destination: null, sourceId: null, textsTo: null },
+      ...{ dialTeams: [], mostCalls: null },
+    };
+  const { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls } = number;
+  return { e164, label, destination, sourceId, textsTo, dialTeams: [...dialTeams], mostCalls };
 }
 
 watch(
@@ -144,6 +148,27 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
               none="nowhere"
               make-queue
               :readonly="!session.mayEdit"
+            />
+          </LedgerField>
+          <LedgerField
+            label="At once"
+            for="number-most"
+            :fault="faults['/mostCalls']"
+            hint="Calls it takes at once; one more hears that it is busy. Empty for no limit."
+          >
+            <input
+              id="number-most"
+              type="number"
+              min="1"
+              class="mono most"
+              :value="draft.mostCalls ?? ''"
+              :readonly="!session.mayEdit"
+              @input="
+                draft.mostCalls =
+                  ($event.target as HTMLInputElement).value === ''
+                    ? null
+                    : Number(($event.target as HTMLInputElement).value)
+              "
             />
           </LedgerField>
           <LedgerField
@@ -241,6 +266,13 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
 </template>
 
 <style scoped>
+.most {
+  width: 64px;
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+}
 .ask {
   margin-top: 10px;
   display: flex;

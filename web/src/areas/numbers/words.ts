@@ -10,6 +10,7 @@ export const numberWords: Record<string, string> = {
   sourceId: 'Call source',
   textsTo: 'Texts read by',
   dialTeams: 'May be shown by',
+  mostCalls: 'Calls at once',
 };
 
 export function showNumber(nameOf: (id: string) => string) {

@@ -61,7 +61,8 @@ const numberOf = (stepId: string) => numbers.value.get(stepId) ?? '?';
 const findings = computed(() => {
   // Before the lists are there everything would be missing.
   if (!names.isRead()) return [];
-  return checkPlan(compiledPlan(props.plan.id, 0, document.value), names);
+  const held = props.plan.numbers.map(({ e164 }) => e164);
+  return checkPlan(compiledPlan(props.plan.id, 0, document.value), { ...names, numbers: () => held });
 });
 const faults = computed(() => findings.value.filter(({ grade }) => grade === 'fault'));
 const stands = computed(() =>

@@ -11,6 +11,7 @@ const mark = computed(() => {
     case 'extension':
       return 'hitch';
     case 'ring':
+    case 'ringSeveral':
     case 'otherPhones':
     case 'outside':
       return 'ring';

@@ -6,7 +6,9 @@ import { stepKinds } from '@night-bell/core/plan/registry';
 import { ApiProblem } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import { promptApi, speakPrompt } from '../prompts/words.ts';
+import type { RingTarget } from '@night-bell/core/plan/ring';
 import type { PlanNames } from './plan-names.ts';
+import RingTargets from './RingTargets.vue';
 
 /** The settings of one step, asked for as its kind describes them. */
 const props = defineProps<{ step: CompiledStep; names: PlanNames; readonly: boolean }>();
@@ -20,10 +22,10 @@ const set = (name: string, to: unknown) => emit('set', { ...props.step.config, [
 const keyItems = [{ value: null, title: 'none' }, ...dialKeys.map((key) => ({ value: key, title: key }))];
 
 /** Numbers out of bounds stay what they were until they are right. */
-function number(name: string, field: Field & { type: 'whole' | 'seconds' }, typed: string): void {
+function number(name: string, field: Field & { type: 'whole' | 'wholeOrNone' }, typed: string): void {
   const read = typed.trim() === '' ? null : Number(typed);
   if (read === null) {
-    if (field.type === 'seconds') set(name, null);
+    if (field.type === 'wholeOrNone') set(name, null);
     return;
   }
   if (Number.isInteger(read) && read >= field.least && read <= field.most) set(name, read);
@@ -112,11 +114,11 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
       </div>
     </LedgerField>
     <LedgerField
-      v-else-if="field.type === 'whole' || field.type === 'seconds'"
+      v-else-if="field.type === 'whole' || field.type === 'wholeOrNone'"
       :label="field.label"
       :for="`step-${name}`"
       :hint="
-        field.type === 'seconds'
+        field.type === 'wholeOrNone'
           ? `${field.least} to ${field.most}; empty for ${field.otherwise}`
           : `${field.least} to ${field.most}`
       "
@@ -139,6 +141,23 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
         :items="keyItems"
         :readonly="readonly"
         class="short"
+        @update:model-value="set(name, $event)"
+      />
+    </LedgerField>
+    <LedgerField v-else-if="field.type === 'choice'" :label="field.label" :for="`step-${name}`">
+      <v-select
+        :id="`step-${name}`"
+        :model-value="value<string>(name)"
+        :items="[...field.of]"
+        :readonly="readonly"
+        @update:model-value="set(name, $event)"
+      />
+    </LedgerField>
+    <LedgerField v-else-if="field.type === 'ringTargets'" :label="field.label">
+      <RingTargets
+        :model-value="value<readonly RingTarget[]>(name)"
+        :names="names"
+        :readonly="readonly"
         @update:model-value="set(name, $event)"
       />
     </LedgerField>

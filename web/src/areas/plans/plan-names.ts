@@ -1,7 +1,8 @@
 import type { ItemKind } from '@night-bell/core/plan/fields';
+import { plansFrom } from '@night-bell/core/plan/graph';
 import { useCollection } from '../../shell/collection.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import { hoursApi } from '../hours/words.ts';
+import { compiled, hoursApi } from '../hours/words.ts';
 import { promptApi } from '../prompts/words.ts';
 import { planApi } from './words.ts';
 
@@ -33,6 +34,7 @@ export function usePlanNames() {
       const found = collection.byId.value.get(id);
       return found !== undefined && !found.retired;
     }
+    if (kind === 'team') return setUp.teams.some((team) => team.id === id);
     return (
       setUp.destinations.length === 0 ||
       setUp.destinations.some((each) => each.kind === kind && each.id === id)
@@ -41,6 +43,7 @@ export function usePlanNames() {
 
   function choices(kind: ItemKind): Choice[] {
     const collection = ofOwn(kind);
+    if (kind === 'team') return setUp.teams.map(({ id, name }) => ({ value: id, title: name }));
     if (collection !== null)
       return (collection.items.value ?? [])
         .filter(({ retired }) => !retired)
@@ -57,7 +60,14 @@ export function usePlanNames() {
   const isRead = () =>
     prompts.items.value !== null && hours.items.value !== null && setUp.destinations.length > 0;
 
-  return { nameOf, has, choices, words, isRead, prompts };
+  const hoursOf = (id: string) => {
+    const set = hours.byId.value.get(id);
+    return set === undefined ? undefined : compiled(set);
+  };
+  const leadsTo = (id: string) => plansFrom(plans.byId.value.get(id)?.live ?? null);
+  const extensions = () => setUp.destinations.flatMap(({ extension }) => extension ?? []);
+
+  return { nameOf, has, choices, words, isRead, prompts, hours: hoursOf, leadsTo, extensions };
 }
 
 export type PlanNames = ReturnType<typeof usePlanNames>;

@@ -1,6 +1,7 @@
 import type { PlanDraft, PlanView } from '@night-bell/core/contracts/plans';
 import type { StepKindName } from '@night-bell/core/model/plan';
 import type { PlanFinding } from '@night-bell/core/plan/check';
+import { formatNumber } from '@night-bell/core/numbers/format';
 import { emptyDocument } from '@night-bell/core/plan/document';
 import type { ItemKind } from '@night-bell/core/plan/fields';
 import { planApi } from '../../api/plans.ts';
@@ -36,6 +37,9 @@ export const helpWords: Record<StepKindName, string> = {
   hours:
     'Hours goes one way while a set of opening hours is open and another while it is closed. A holiday and a storm follow closed unless they lead somewhere of their own.',
   ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
+  ringSeveral:
+    'Ring several rings people, teams and numbers outside: at once, or one after the other, for some rounds. Whoever lifts first has the call. Nobody waits in it.',
+  comeBack: 'Return goes back to the plan that came here, behind its step. Without one the call ends.',
   extension:
     'Extension entry lets the caller type an extension. Where one is the beginning of another, the shorter waits for the time between digits. # ends it.',
   optOut: 'Opt out takes the caller off every list: no campaign calls them again.',
@@ -47,7 +51,7 @@ export const helpWords: Record<StepKindName, string> = {
   room: 'Room puts the caller into a conference room, past its PIN.',
   fax: 'Fax box answers with the fax tone and keeps what comes in.',
   goTo: 'Goes on where another number of ours leads.',
-  plan: 'Go to plan goes on in another answering plan, which takes the place of this one.',
+  plan: 'Go to plan goes on in another answering plan, and behind this step when that one returns.',
   end: 'End says that nobody can take the call, and ends it.',
 };
 
@@ -59,12 +63,14 @@ export const shelf: readonly StepKindName[] = [
     'hours',
     'extension',
     'ring',
+    'ringSeveral',
     'queue',
     'voicemail',
     'outside',
     'room',
     'fax',
     'plan',
+    'comeBack',
     'goTo',
     'optOut',
     'end',
@@ -82,6 +88,7 @@ const kindWords: Record<ItemKind, string> = {
   plan: 'answering plan',
   hours: 'set of opening hours',
   prompt: 'prompt',
+  team: 'team',
 };
 
 /** A finding as fact, then fix. */
@@ -113,5 +120,15 @@ export function findingWords(
       return `The words speak of ${finding.key}, which is no key here. Add it, or change the words.`;
     case 'keyNotSaid':
       return `The words do not speak of ${finding.key}. Callers will not know of it.`;
+    case 'planCircle':
+      return `From here callers come back to this plan: ${finding.plans.map((id) => nameOf('plan', id)).join(', then ')}. Lead one of them elsewhere, or let it return.`;
+    case 'neverClosed':
+      return 'These hours are never closed: what is behind “closed” can never be heard.';
+    case 'neverOpen':
+      return 'These hours are never open: what is behind “open” can never be heard.';
+    case 'otherClock':
+      return `These hours go by the clock of ${finding.zone}, but ${formatNumber(finding.e164)} is called elsewhere.`;
+    case 'extensionHides':
+      return `${finding.shorter} is the beginning of ${finding.longer}: whoever types it waits until the time between keys is over.`;
   }
 }

@@ -10,6 +10,8 @@ import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
 import UsedByList from '../../kit/UsedByList.vue';
+import { useCollection } from '../../shell/collection.ts';
+import { hoursApi } from '../hours/words.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -31,7 +33,14 @@ const act = useActing();
 const live = useLive();
 const tab = ref(0);
 const users = ref<UsedBy[]>([]);
-const show = showQueue(setUp.nameOf);
+const sets = useCollection(hoursApi);
+const hoursChoices = computed(() => [
+  { value: null, title: 'always open' },
+  ...(sets.items.value ?? [])
+    .filter(({ retired, id }) => !retired || id === draft.value?.hoursId)
+    .map(({ id, name }) => ({ value: id, title: name })),
+]);
+const show = showQueue((id) => sets.byId.value.get(id)?.name ?? setUp.nameOf(id));
 const now = computed(() => (props.queue === null ? undefined : live.queues.get(props.queue.id)));
 
 /** A new queue's callers go to its own voicemail box, which is made with it: those fields are left open. */
@@ -67,6 +76,9 @@ function draftOf(queue: Queue | null): Draft {
       maxWaitSeconds: 300,
       whenTooLong: end,
       whenNobody: null,
+      hoursId: null,
+      whenClosed: null,
+      atClosing: 'serve',
       preferOwner: false,
       script: '',
       outcomes: [],
@@ -279,6 +291,42 @@ function limit(text: string): number | null {
                 :without="queue.id"
               />
             </LedgerField>
+            <LedgerField label="Hours" for="queue-hours" :fault="faults['/hoursId']">
+              <v-select
+                id="queue-hours"
+                v-model="draft.hoursId"
+                :items="hoursChoices"
+                :readonly="!session.mayEdit"
+              />
+            </LedgerField>
+            <template v-if="draft.hoursId !== null">
+              <LedgerField
+                label="While closed"
+                for="queue-closed"
+                :fault="faults['/whenClosed']"
+                hint="Nobody new enters then."
+              >
+                <DestinationField
+                  id="queue-closed"
+                  v-model="draft.whenClosed"
+                  label="Where callers go while it is closed"
+                  none="Told that nobody can take the call"
+                  :readonly="!session.mayEdit"
+                  :without="queue.id"
+                />
+              </LedgerField>
+              <LedgerField label="At closing" for="queue-closing">
+                <v-select
+                  id="queue-closing"
+                  v-model="draft.atClosing"
+                  :items="[
+                    { value: 'serve', title: 'who waits is served' },
+                    { value: 'sendOn', title: 'who waits goes there too' },
+                  ]"
+                  :readonly="!session.mayEdit"
+                />
+              </LedgerField>
+            </template>
           </template>
         </section>
         <section>

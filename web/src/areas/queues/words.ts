@@ -16,6 +16,9 @@ export const queueWords: Record<string, string> = {
   maxWaitSeconds: 'Longest wait',
   whenTooLong: 'After that',
   whenNobody: 'Nobody signed in',
+  hoursId: 'Opening hours',
+  whenClosed: 'While closed',
+  atClosing: 'At closing',
   preferOwner: "Record's owner first",
   script: 'Script',
   outcomes: 'Outcomes',
@@ -32,6 +35,10 @@ export function destinationWords(
 
 export function showQueue(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
+    if (field === 'hoursId') return value === null ? 'always open' : nameOf(value as string);
+    if (field === 'atClosing') return value === 'sendOn' ? 'who waits is sent on' : 'who waits is served';
+    if (field === 'whenClosed')
+      return destinationWords(value as Destination | null, nameOf, 'told that nobody can take the call');
     if (field.startsWith('when')) return destinationWords(value as Destination | null, nameOf, 'they wait');
     if (field === 'outcomes') return outcomesWords(value as Outcome[]);
     if (typeof value === 'boolean') return value ? 'yes' : 'no';

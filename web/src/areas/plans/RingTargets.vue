@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@night-bell/core/plan/ring';
+import type { PlanNames } from './plan-names.ts';
+
+/** Who is rung, in order, each for some seconds: people, teams and numbers outside. */
+const props = defineProps<{ modelValue: readonly RingTarget[]; names: PlanNames; readonly: boolean }>();
+const emit = defineEmits<{ 'update:modelValue': [targets: RingTarget[]] }>();
+const search = ref('');
+const list = computed({
+  get: () => [...props.modelValue],
+  set: (targets) => emit('update:modelValue', targets),
+});
+const kindWords: Record<RingTarget['kind'], string> = {
+  person: 'Person',
+  team: 'Team',
+  outside: 'Outside number',
+};
+const choices = computed(() =>
+  ringTargetKinds.flatMap((kind) =>
+    props.names
+      .choices(kind)
+      .filter(({ value }) => !props.modelValue.some(({ id }) => id === value))
+      .map(({ value, title }) => ({
+        value: `${kind} ${value}`,
+        title,
+        props: { subtitle: kindWords[kind] },
+      })),
+  ),
+);
+
+function add(chosen: string | null): void {
+  const [kind, id] = (chosen ?? '').split(' ') as [RingTarget['kind'], string | undefined];
+  if (id !== undefined) list.value = [...props.modelValue, { kind, id, seconds: ringSeconds.usual }];
+  search.value = '';
+}
+function seconds(index: number, typed: string): void {
+  const read = Number(typed);
+  if (!Number.isInteger(read) || read < ringSeconds.least || read > ringSeconds.most) return;
+  list.value = props.modelValue.map((target, i) => (i === index ? { ...target, seconds: read } : target));
+}
+</script>
+
+<template>
+  <div>
+    <VueDraggable v-model="list" tag="ul" handle=".handle" :disabled="readonly">
+      <li v-for="(target, index) in modelValue" :key="target.id">
+        <span class="mono second handle" :title="readonly ? '' : 'Drag to reorder'">{{ index + 1 }}</span>
+        <span class="who">{{ names.nameOf(target.kind, target.id) }}</span>
+        <input
+          type="number"
+          class="mono"
+          :min="ringSeconds.least"
+          :max="ringSeconds.most"
+          :value="target.seconds"
+          :readonly="readonly"
+          :aria-label="`Seconds ${names.nameOf(target.kind, target.id)} rings`"
+          @change="seconds(index, ($event.target as HTMLInputElement).value)"
+        />
+        <span class="second">s</span>
+        <button
+          v-if="!readonly"
+          type="button"
+          :aria-label="`Take ${names.nameOf(target.kind, target.id)} out`"
+          @click="list = modelValue.filter((_, i) => i !== index)"
+        >
+          ×
+        </button>
+      </li>
+    </VueDraggable>
+    <p v-if="modelValue.length === 0" class="second">Nobody yet.</p>
+    <v-autocomplete
+      v-if="!readonly && modelValue.length < mostTargets"
+      v-model:search="search"
+      :model-value="null"
+      :items="choices"
+      placeholder="Add a person, team or outside number"
+      aria-label="Add a person, team or outside number"
+      auto-select-first
+      @update:model-value="add"
+    />
+  </div>
+</template>
+
+<style scoped>
+li {
+  display: grid;
+  grid-template-columns: 20px 1fr 44px 10px 20px;
+  gap: 6px;
+  align-items: center;
+  border-bottom: 1px solid var(--rule);
+  min-height: 30px;
+}
+.handle {
+  cursor: grab;
+}
+.who {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+input {
+  width: 44px;
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
+  text-align: right;
+}
+button {
+  border: 0;
+  background: none;
+  color: var(--ink2);
+  cursor: pointer;
+}
+</style>
