@@ -44,6 +44,7 @@ export function company({ agents, queues, campaigns }: Size): Configuration {
     rooms: [],
     faxBoxes: [],
     blocked: [],
+    codes: [],
     hours: [],
     prompts: [],
     plans: [],

@@ -5,6 +5,7 @@ import { callRoutes } from './areas/calls/routes.ts';
 import { blockedRoutes } from './areas/blocked/routes.ts';
 import { campaignRoutes } from './areas/campaigns/routes.ts';
 import { passingRoutes } from './areas/desk/passing-routes.ts';
+import { codeRoutes } from './areas/codes/routes.ts';
 import { deskRoutes } from './areas/desk/routes.ts';
 import { destinationRoutes } from './areas/destinations/routes.ts';
 import { faxBoxRoutes } from './areas/fax-boxes/routes.ts';
@@ -84,6 +85,7 @@ export function declaredRoutes(
     ...campaignRoutes(services),
     ...optOutRoutes(services),
     ...blockedRoutes(services),
+    ...codeRoutes(services),
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),
     ...deskRoutes(services),

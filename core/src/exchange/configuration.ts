@@ -41,6 +41,7 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   for (const outside of changes.outsideNumbers ?? []) state.outsideNumbers.set(outside.id, outside);
   for (const room of changes.rooms ?? []) state.rooms.set(room.id, room);
   for (const box of changes.faxBoxes ?? []) state.faxBoxes.set(box.id, box);
+  for (const code of changes.codes ?? []) state.codes.set(code.id, code);
   for (const set of changes.hours ?? []) state.hours.set(set.id, set);
   if (changes.hours !== undefined || changes.queues !== undefined) lookAtHoursAgain(state);
   for (const prompt of changes.prompts ?? []) state.prompts.set(prompt.id, prompt);
@@ -203,6 +204,7 @@ function remove(state: State, id: string): void {
   state.outsideNumbers.delete(id);
   state.rooms.delete(id);
   state.faxBoxes.delete(id);
+  state.codes.delete(id);
   state.hours.delete(id);
   state.prompts.delete(id);
   state.plans.delete(id);

@@ -99,6 +99,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     rooms: [],
     faxBoxes: [],
     blocked: [],
+    codes: [],
     hours: [],
     prompts: [],
     plans: [],

@@ -60,6 +60,7 @@ const dataFields: ReadonlySet<PropertyKey> = new Set([
     'outsideNumbers',
     'rooms',
     'faxBoxes',
+    'codes',
     'hours',
     'prompts',
     'plans',

@@ -17,6 +17,7 @@ export type Data = Pick<
   | 'outsideNumbers'
   | 'rooms'
   | 'faxBoxes'
+  | 'codes'
   | 'blocked'
   | 'hours'
   | 'prompts'
@@ -30,7 +31,7 @@ export const setUpSlice: Slice<Data> = {
   migrate: {
     1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }),
     2: (data: Data) => ({ ...data, voicemailBoxes: data.voicemailBoxes.map(carryBox) }),
-    3: (data: Data) => ({ ...data, blocked: [], helpAskedAt: null }),
+    3: (data: Data) => ({ ...data, blocked: [], helpAskedAt: null, codes: [] }),
   },
   save: (state) => ({
     settings: state.settings,
@@ -40,6 +41,7 @@ export const setUpSlice: Slice<Data> = {
     outsideNumbers: [...state.outsideNumbers.values()],
     rooms: [...state.rooms.values()],
     faxBoxes: [...state.faxBoxes.values()],
+    codes: [...state.codes.values()],
     hours: [...state.hours.values()],
     prompts: [...state.prompts.values()],
     plans: [...state.plans.values()],
@@ -55,6 +57,7 @@ export const setUpSlice: Slice<Data> = {
     for (const outside of data.outsideNumbers) state.outsideNumbers.set(outside.id, outside);
     for (const room of data.rooms) state.rooms.set(room.id, room);
     for (const box of data.faxBoxes) state.faxBoxes.set(box.id, box);
+    for (const code of data.codes) state.codes.set(code.id, code);
     for (const set of data.hours) state.hours.set(set.id, set);
     for (const prompt of data.prompts) state.prompts.set(prompt.id, prompt);
     for (const plan of data.plans) state.plans.set(plan.id, plan);

@@ -129,6 +129,7 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
         prompts: [],
         plans: [],
         blocked: [],
+        codes: [],
         helpAskedAt: null,
       }),
       calls: slice({

@@ -23,6 +23,7 @@ export interface Configuration {
   outsideNumbers: OutsideNumberItem[];
   rooms: RoomItem[];
   faxBoxes: FaxBoxItem[];
+  codes: ServiceCodeItem[];
   blocked: BlockedItem[];
   hours: OpeningHours[];
   prompts: PromptItem[];
@@ -224,6 +225,23 @@ export interface NumberItem {
   sourceId: string | null;
 }
 
+/** What is dialled on a phone of ours to have something done. */
+export interface ServiceCodeItem {
+  id: string;
+  name: string;
+  /** As dialled: '*86'. */
+  digits: string;
+  does: 'storm';
+  /** The sets it closes, and for how long. */
+  hoursIds: string[];
+  forHours: number;
+  /** Null while there is none: the code does nothing then. */
+  pinHash: string | null;
+  pinLength: number;
+  /** Teams whose people may use it; none named means everybody. */
+  teamIds: string[];
+}
+
 export interface VoicemailBoxItem {
   id: string;
   name: string;
@@ -251,6 +269,7 @@ export interface ConfigurationChanges {
   outsideNumbers?: OutsideNumberItem[];
   rooms?: RoomItem[];
   faxBoxes?: FaxBoxItem[];
+  codes?: ServiceCodeItem[];
   /** All of them. */
   blocked?: BlockedItem[];
   hours?: OpeningHours[];
@@ -273,6 +292,7 @@ export const emptyConfiguration: Configuration = {
   outsideNumbers: [],
   rooms: [],
   faxBoxes: [],
+  codes: [],
   blocked: [],
   hours: [],
   prompts: [],
@@ -291,6 +311,7 @@ const collections = [
   'outsideNumbers',
   'rooms',
   'faxBoxes',
+  'codes',
   'hours',
   'prompts',
   'plans',

@@ -20,6 +20,7 @@ export const pagePaths = [
   '/campaigns/:id',
   '/opt-outs',
   '/blocked/:id?',
+  '/codes/:id?',
   '/floor',
   '/desk',
   '/calls',

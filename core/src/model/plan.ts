@@ -43,6 +43,7 @@ export type StepKindName =
   | 'goTo'
   | 'plan'
   | 'comeBack'
+  | 'serviceCode'
   | 'end';
 
 /** A key a caller may press, and what for: '2', 'freight'. */

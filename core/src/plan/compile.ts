@@ -64,3 +64,15 @@ export function planWhenNobodyLifts(person: PersonItem, version: number): Compil
   });
   return { id: `whenNobodyLifts:${person.id}`, version, start: '0', steps, fallback: { kind: 'end' } };
 }
+
+/** What a service code does for who dialled it. */
+export function planOfCode(codeId: string, personId: string): CompiledPlan {
+  const step: CompiledStep = { kind: 'serviceCode', config: { codeId, personId }, exits: {} };
+  return {
+    id: `code:${codeId}`,
+    version: 0,
+    start: only,
+    steps: { [only]: step },
+    fallback: { kind: 'end' },
+  };
+}

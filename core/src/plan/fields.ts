@@ -3,7 +3,7 @@ import type { RingTarget } from './ring.ts';
 import type { KeyChoice } from '../model/plan.ts';
 
 /** Kinds of items a step can name. */
-export type ItemKind = Exclude<Destination['kind'], 'end'> | 'hours' | 'prompt' | 'team';
+export type ItemKind = Exclude<Destination['kind'], 'end'> | 'hours' | 'prompt' | 'team' | 'code';
 
 export const dialKeys = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '*', '#'] as const;
 

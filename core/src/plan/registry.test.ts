@@ -38,6 +38,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
   fax: { config: { boxId: 'f' }, runsTo: 'receivingFax' },
   goTo: { config: { numberId: 'n0' }, runsTo: 'offered' },
   plan: { config: { planId: 'other' }, runsTo: 'offered' },
+  serviceCode: { config: { codeId: 'code', personId: 'a' }, runsTo: 'step' },
   comeBack: { config: {}, runsTo: 'turnedAway' },
   end: { config: {}, runsTo: 'turnedAway' },
 };
@@ -60,6 +61,12 @@ const set = {
     { id: 'o', name: 'O', extension: null, e164: '+442079460123', trunkId: null, ringSeconds: 9 },
   ],
   rooms: [{ id: 'r', name: 'R', extension: null, pinHash: null, pinLength: 0, joinTone: true }],
+  codes: [
+    {
+      ...{ id: 'code', name: 'Storm', digits: '*86', does: 'storm' as const, hoursIds: ['h'], forHours: 6 },
+      ...{ pinHash: 'x', pinLength: 4, teamIds: [] },
+    },
+  ],
   faxBoxes: [{ id: 'f', name: 'F', extension: null }],
   hours: [alwaysClosed],
   prompts: [{ id: 'hello', name: 'Hello', seconds: 3, words: 'Hello.' }],

@@ -16,6 +16,7 @@ import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
 import { comeBack } from './steps/come-back.ts';
 import { ringSeveral } from './steps/ring-several.ts';
+import { serviceCode } from './steps/service-code.ts';
 import { voicemail } from './steps/voicemail.ts';
 
 /** The only list of kinds of steps. What goes in and comes out of a kind is of that kind: the list forgets it. */
@@ -32,6 +33,7 @@ export const stepKinds = {
     voicemail,
     ringSeveral,
     comeBack,
+    serviceCode,
     outside,
     room,
     fax,

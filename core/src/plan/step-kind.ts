@@ -1,6 +1,6 @@
 import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
-import type { PromptItem, RoomItem } from '../model/configuration.ts';
+import type { PromptItem, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
 import type { StepRecord } from '../story/records.ts';
 import type { RingTarget } from './ring.ts';
 import type { ConfigOf, Fields, ItemKind } from './fields.ts';
@@ -56,10 +56,13 @@ export interface StepContext {
   room(id: string): RoomItem | undefined;
   hours(id: string): OpeningHours | undefined;
   prompt(id: string): PromptItem | undefined;
+  code(id: string): ServiceCodeItem | undefined;
   /** Where an extension leads; and whether another is longer and begins like this. */
   extension(digits: string): Destination | undefined;
   isBegun(digits: string): boolean;
   nameOf(destination: Destination): string;
+  /** Lays a storm over sets until an instant (UTC milliseconds), or takes it away; on behalf of this person. */
+  storm(hoursIds: readonly string[], until: number | null, personId: string): void;
   /** No campaign calls this caller again. Nothing when their number is withheld. */
   optOut(): void;
   /** Why a voicemail box takes no message now, and where it sends callers then; null when it does. */

@@ -88,6 +88,12 @@ export function callerStep(record: StoryRecord): NewStep | null {
         ...{ mark: 'knot', at, title: 'Heard that it is busy', caption: 'busy' },
         reason: `${record.label} takes ${record.most === 1 ? '1 call' : `${record.most} calls`} at once`,
       };
+    case 'stormByCode':
+      return {
+        ...{ mark: 'hitch', at, caption: record.until === null ? 'open' : 'storm' },
+        title: record.until === null ? 'Opened again, by code' : 'Closed by storm, by code',
+        reason: record.name,
+      };
     case 'forwardLoop':
       return {
         ...{ mark: 'missed', at, title: `${record.name} was not called again`, caption: 'circle' },

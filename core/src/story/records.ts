@@ -19,6 +19,8 @@ export type NotTaken =
 
 /** What a step of a plan says of itself. */
 export type StepRecord =
+  /** By a code: closed until an instant (UTC milliseconds), or opened again. */
+  | { kind: 'stormByCode'; name: string; until: number | null }
   /** Turned away by the blocked list, or because the number takes no more calls at once. */
   | { kind: 'blocked'; name: string; how: 'number' | 'prefix' | 'withheld'; until: number | null }
   | { kind: 'numberBusy'; label: string; most: number }

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import type { Knex } from 'knex';
+import { codes } from '@night-bell/core/contracts/codes';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { openingHours } from '@night-bell/core/contracts/opening-hours';
 import { plans } from '@night-bell/core/contracts/plans';
@@ -9,6 +10,7 @@ import type { Range } from '@night-bell/core/hours/opening-hours';
 import { minuteOf } from '@night-bell/core/hours/ranges';
 import type { StepKindName } from '@night-bell/core/model/plan';
 import { stepKinds } from '@night-bell/core/plan/registry';
+import { codeItem, setCodePin } from '../areas/codes/store.ts';
 import { hoursItem } from '../areas/hours/store.ts';
 import { planItem, publishPlan } from '../areas/plans/store.ts';
 import { speak } from '../areas/prompts/sounds.ts';
@@ -40,6 +42,7 @@ export interface DemoAnswering {
     listeners?: string[];
     mailTo?: string[];
   }[];
+  codes: { name: string; digits: string; closes: string[]; forHours: number; pin: string }[];
   /** What callers say in voicemail, one after the other. */
   messages: string[];
   plans: { name: string; start: string; draft?: true; steps: Record<string, DemoStep> }[];
@@ -70,6 +73,12 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     if (unpublished !== true) await publishPrompt(trx, id, 1, author);
   }
   for (const box of demo.boxes) await loadBox(trx, box, author);
+  for (const { name, digits, closes, forHours, pin } of demo.codes) {
+    const hoursIds = await Promise.all(closes.map((each) => itemCalled(trx, ['hours'], each)));
+    const draft = { name, digits, does: 'storm', hoursIds, forHours, teamIds: [] };
+    const id = await codeItem.create(trx, checked(objectSchema(codes.draft).validate(draft)), author);
+    await setCodePin(trx, id, pin, author);
+  }
   for (const { name, start, draft, steps } of demo.plans) {
     const named: Record<string, object> = {};
     for (const [stepId, { kind, to, ...config }] of Object.entries(steps))

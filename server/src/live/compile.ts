@@ -7,6 +7,7 @@ import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
 import { compiledBlocked } from '../areas/blocked/store.ts';
 import { listCampaigns } from '../areas/campaigns/store.ts';
+import { compiledCodes } from '../areas/codes/store.ts';
 import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
 import { compiledHours, hoursItem } from '../areas/hours/store.ts';
 import { planItem } from '../areas/plans/store.ts';
@@ -125,6 +126,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ...{ id, name, extension, pinHash, pinLength, joinTone },
     })),
     blocked: await compiledBlocked(database),
+    codes: await compiledCodes(database),
     faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),
     hours: hours.map(compiledHours),
     prompts: prompts.map(({ id, name, kind, heard, publishedWords }) => ({

@@ -14,6 +14,7 @@ export function configurationOf(state: Readonly<State>): Configuration {
     outsideNumbers: [...state.outsideNumbers.values()],
     rooms: [...state.rooms.values()],
     faxBoxes: [...state.faxBoxes.values()],
+    codes: [...state.codes.values()],
     blocked: [...state.blocked.items],
     hours: [...state.hours.values()],
     prompts: [...state.prompts.values()],

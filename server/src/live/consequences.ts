@@ -4,6 +4,7 @@ import { countHit } from '../areas/blocked/store.ts';
 import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
 import { keepEmergency } from '../areas/floor/emergencies.ts';
+import { callStorm } from '../areas/hours/store.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import { keepMessage } from '../areas/voicemail/messages.ts';
 import { queueWriteBack } from '../areas/records/outbox.ts';
@@ -72,6 +73,8 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
     case 'optOut':
       await addOptOuts(trx, [effect.e164], { how: 'key', callId: effect.callId }, false);
       return;
+    case 'storm':
+      return callStorm(trx, effect.hoursIds, effect.until, effect.personId);
     case 'blockedCaller':
       return countHit(trx, effect.blockedId);
     case 'emergency':

@@ -53,6 +53,7 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'ring':
     case 'dial':
     case 'emergency':
+    case 'storm':
     case 'blockedCaller':
     case 'callEnded':
     case 'agentChanged':

@@ -170,7 +170,7 @@ function referenceRows(from: string, references: Reference[]): object[] {
 
 /** One line of an item's history. */
 export async function recordChange(
-  trx: Transaction,
+  trx: Knex,
   change: Record<string, unknown>,
   author: Author,
 ): Promise<void> {
@@ -278,7 +278,7 @@ export async function refuseWhenUsed(trx: Transaction, id: string, name: string)
 }
 
 /** The exchange compiles the set-up anew after this transaction commits. */
-export async function announceChange(trx: Transaction): Promise<void> {
+export async function announceChange(trx: Knex): Promise<void> {
   await trx('exchange_inbox').insert({ body: JSON.stringify({ kind: 'recompile' }) });
   await trx.raw(`select pg_notify('night_bell_inbox', '')`);
 }

@@ -19460,7 +19460,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19473,7 +19473,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19495,7 +19495,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19508,7 +19508,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19616,7 +19616,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -19629,7 +19629,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -19662,7 +19662,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19675,7 +19675,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19697,7 +19697,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19710,7 +19710,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -19852,7 +19852,7 @@ export interface paths {
                                     steps: {
                                         "/^[a-z]\\w{0,19}$/"?: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -19865,7 +19865,7 @@ export interface paths {
                                     } & {
                                         [key: string]: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -19887,7 +19887,7 @@ export interface paths {
                                     steps: {
                                         "/^[a-z]\\w{0,19}$/"?: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -19900,7 +19900,7 @@ export interface paths {
                                     } & {
                                         [key: string]: {
                                             /** @enum {string} */
-                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                            kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                             config: {
                                                 [key: string]: unknown;
                                             };
@@ -20027,7 +20027,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -20040,7 +20040,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -20073,7 +20073,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20086,7 +20086,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20108,7 +20108,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20121,7 +20121,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20294,7 +20294,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20307,7 +20307,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20329,7 +20329,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20342,7 +20342,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20514,7 +20514,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20527,7 +20527,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20549,7 +20549,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20562,7 +20562,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20734,7 +20734,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20747,7 +20747,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20769,7 +20769,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20782,7 +20782,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20948,7 +20948,7 @@ export interface paths {
                                 steps: {
                                     "/^[a-z]\\w{0,19}$/"?: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -20961,7 +20961,7 @@ export interface paths {
                                 } & {
                                     [key: string]: {
                                         /** @enum {string} */
-                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                         config: {
                                             [key: string]: unknown;
                                         };
@@ -24902,6 +24902,961 @@ export interface paths {
                             extension: string | null;
                             joinTone: boolean;
                             hasPin: boolean;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. inUse: Something still leads here */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All service codes, by name
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            digits: string;
+                            /** @constant */
+                            does: "storm";
+                            hoursIds: string[];
+                            forHours: number;
+                            teamIds: string[];
+                            hasPin: boolean;
+                            insteadOf: string | null;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Make a service code
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        digits: string;
+                        /** @constant */
+                        does: "storm";
+                        hoursIds: string[];
+                        forHours: number;
+                        teamIds: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            digits: string;
+                            /** @constant */
+                            does: "storm";
+                            hoursIds: string[];
+                            forHours: number;
+                            teamIds: string[];
+                            hasPin: boolean;
+                            insteadOf: string | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service-codes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read a service code, and what uses it
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            item: {
+                                /** Format: uuid */
+                                id: string;
+                                version: number;
+                                retired: boolean;
+                                name: string;
+                                digits: string;
+                                /** @constant */
+                                does: "storm";
+                                hoursIds: string[];
+                                forHours: number;
+                                teamIds: string[];
+                                hasPin: boolean;
+                                insteadOf: string | null;
+                            };
+                            usedBy: {
+                                id: string;
+                                kind: string;
+                                name: string;
+                                how: string;
+                            }[];
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /**
+         * Change a service code
+         * @description Open to: administrator.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        name: string;
+                        digits: string;
+                        /** @constant */
+                        does: "storm";
+                        hoursIds: string[];
+                        forHours: number;
+                        teamIds: string[];
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            digits: string;
+                            /** @constant */
+                            does: "storm";
+                            hoursIds: string[];
+                            forHours: number;
+                            teamIds: string[];
+                            hasPin: boolean;
+                            insteadOf: string | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service-codes/{id}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set the PIN that is asked for when the code is dialled. It is never shown
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        pin: string;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never> | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service-codes/{id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a service code back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            digits: string;
+                            /** @constant */
+                            does: "storm";
+                            hoursIds: string[];
+                            forHours: number;
+                            teamIds: string[];
+                            hasPin: boolean;
+                            insteadOf: string | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state. taken: Somebody else has it already */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service-codes/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deactivate a service code; its history stays
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            digits: string;
+                            /** @constant */
+                            does: "storm";
+                            hoursIds: string[];
+                            forHours: number;
+                            teamIds: string[];
+                            hasPin: boolean;
+                            insteadOf: string | null;
                         };
                     };
                 };
@@ -29181,7 +30136,7 @@ export interface paths {
                             steps: {
                                 "/^[a-z]\\w{0,19}$/"?: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };
@@ -29194,7 +30149,7 @@ export interface paths {
                             } & {
                                 [key: string]: {
                                     /** @enum {string} */
-                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                    kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
                                     config: {
                                         [key: string]: unknown;
                                     };

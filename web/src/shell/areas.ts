@@ -41,7 +41,7 @@ export const areas: Area[] = [
   area(0, 'Set-up trail', '/'),
   area(1, 'People', '/people', { findings: 'people' }),
   area(2, 'Trunks', '/trunks', { findings: 'trunks' }),
-  area(3, 'Dialling', '/dialling', { findings: 'dialling' }),
+  area(3, 'Dialling', '/dialling', { findings: 'dialling', holds: '/codes' }),
   area(4, 'Numbers', '/numbers', { findings: 'numbers' }),
   area(5, 'Answering', '/answering', { findings: 'answering', rule: true }),
   area(6, 'Hours', '/hours'),

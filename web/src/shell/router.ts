@@ -21,6 +21,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/campaigns/:id': () => import('../areas/campaigns/CampaignPage.vue'),
   '/opt-outs': () => import('../areas/opt-outs/OptOutsPage.vue'),
   '/blocked/:id?': () => import('../areas/blocked/BlockedPage.vue'),
+  '/codes/:id?': () => import('../areas/codes/CodesPage.vue'),
   '/floor': () => import('../areas/floor/FloorPage.vue'),
   '/desk': () => import('../areas/desk/DeskPage.vue'),
   '/calls': () => import('../areas/calls/CallsPage.vue'),

@@ -116,6 +116,8 @@ export type Effect =
   | { kind: 'wantContacts'; campaignId: string; count: number }
   /** Contacts that will not be called now; their attempt did not happen. */
   | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
+  /** Somebody of ours closes sets of opening hours by a code, or opens them (null). */
+  | { kind: 'storm'; callId: string; hoursIds: readonly string[]; until: number | null; personId: string }
   /** A caller of the blocked list was turned away. */
   | { kind: 'blockedCaller'; callId: string; blockedId: string }
   /** Somebody pressed the key that ends all calls to them. */

@@ -146,6 +146,14 @@ const changes = shape({
     list(shape({ id: text, name: anyText, pinHash: nullable(text), pinLength: count, joinTone: flag })),
   ),
   faxBoxes: optional(list(shape({ id: text, name: anyText }))),
+  codes: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText, digits: text, does: one('storm'), hoursIds: list(text) },
+        ...{ forHours: positive, pinHash: nullable(text), pinLength: count, teamIds: list(text) },
+      }),
+    ),
+  ),
   blocked: optional(
     list(
       shape({

@@ -9,6 +9,7 @@ import {
   type OutsideNumberItem,
   type PromptItem,
   type RoomItem,
+  type ServiceCodeItem,
   type VoicemailBoxItem,
 } from '../../model/configuration.ts';
 import type { OpeningHours } from '../../hours/opening-hours.ts';
@@ -51,6 +52,7 @@ export interface State {
   outsideNumbers: Map<string, OutsideNumberItem>;
   rooms: Map<string, RoomItem>;
   faxBoxes: Map<string, FaxBoxItem>;
+  codes: Map<string, ServiceCodeItem>;
   hours: Map<string, OpeningHours>;
   prompts: Map<string, PromptItem>;
   plans: Map<string, PlanItem>;
@@ -94,6 +96,7 @@ export function emptyState(): State {
     outsideNumbers: new Map(),
     rooms: new Map(),
     faxBoxes: new Map(),
+    codes: new Map(),
     hours: new Map(),
     prompts: new Map(),
     plans: new Map(),

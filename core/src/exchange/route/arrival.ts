@@ -5,16 +5,20 @@ import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import type { Call } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import { effect, note } from '../kernel/journal.ts';
+import type { Phone } from '../agents/agent.ts';
+import type { ServiceCodeItem } from '../../model/configuration.ts';
+import { planOfCode } from '../../plan/compile.ts';
 import type { State } from '../kernel/state.ts';
 import { seizeChannel } from '../media/channels.ts';
 import { addLeg } from '../media/leg.ts';
-import { followNumber, sendTo, unroutable } from './run.ts';
+import { followNumber, followPlan, sendTo, unroutable } from './run.ts';
 
 /** A call comes in, from a trunk or a phone of ours. */
 export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived' }): Refusal | null {
   if (state.calls.has(event.callId)) return 'callExists';
   const phone = state.phones.get(event.fromPhoneId ?? '');
-  const isOurs = state.numberByDigits.has(event.to) || state.extensions.has(event.to);
+  const code = phone === undefined ? null : codeFor(state, phone, event.to);
+  const isOurs = code !== null || state.numberByDigits.has(event.to) || state.extensions.has(event.to);
   if (phone !== undefined && (!isOurs || isEmergency(event.to))) return dialDirectly(state, event, phone);
   // Somebody of ours who dials an extension is seen as who they are.
   const colleague = state.agents.get(phone?.item.personId ?? '')?.person;
@@ -54,9 +58,22 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
       return isBusy(state, call, number.label, number.mostCalls);
   }
   const extension = number === undefined ? state.extensions.get(event.to) : undefined;
-  if (plan !== null) followNumber(state, call, plan);
+  if (code !== null && colleague !== undefined) followPlan(state, call, planOfCode(code.id, colleague.id));
+  else if (plan !== null) followNumber(state, call, plan);
   else if (extension !== undefined) sendTo(state, call, extension);
   else unroutable(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');
+  return null;
+}
+
+/** The code that this phone dialled, if its person may use it. */
+function codeFor(state: State, phone: Phone, digits: string): ServiceCodeItem | null {
+  const teamId = state.agents.get(phone.item.personId)?.person.teamId ?? null;
+  for (const code of state.codes.values())
+    if (
+      code.digits === digits &&
+      (code.teamIds.length === 0 || (teamId !== null && code.teamIds.includes(teamId)))
+    )
+      return code;
   return null;
 }
 

@@ -33,6 +33,12 @@ export function followNumber(state: State, call: Call, plan: CompiledPlan): void
   follow(state, call, plan);
 }
 
+/** A plan that nothing else stands behind. */
+export function followPlan(state: State, call: Call, plan: CompiledPlan): void {
+  call.noAnswerPath = null;
+  follow(state, call, plan);
+}
+
 /** Plans within plans; a call that goes deeper leaves the outermost behind, and cannot come back to it. */
 const deepest = 10;
 

@@ -1,7 +1,7 @@
 import type { ItemKind } from '../../plan/fields.ts';
 import type { StepContext } from '../../plan/step-kind.ts';
 import type { OpeningHours } from '../../hours/opening-hours.ts';
-import type { PromptItem, RoomItem } from '../../model/configuration.ts';
+import type { PromptItem, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
 import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
@@ -46,6 +46,8 @@ export class CallStepContext implements StepContext {
         return state.plans.has(id);
       case 'team':
         return [...state.agents.values()].some(({ person, retired }) => !retired && person.teamId === id);
+      case 'code':
+        return state.codes.has(id);
       case 'hours':
         return state.hours.has(id);
       case 'prompt':
@@ -63,6 +65,14 @@ export class CallStepContext implements StepContext {
 
   prompt(id: string): PromptItem | undefined {
     return this.state.prompts.get(id);
+  }
+
+  code(id: string): ServiceCodeItem | undefined {
+    return this.state.codes.get(id);
+  }
+
+  storm(hoursIds: readonly string[], until: number | null, personId: string): void {
+    effect(this.state, { kind: 'storm', callId: this.call.id, hoursIds, until, personId });
   }
 
   extension(digits: string): Destination | undefined {

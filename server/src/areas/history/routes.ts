@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
 import { blocked, type BlockedDraft, type BlockedView } from '@night-bell/core/contracts/blocked';
+import { type CodeDraft, codes, type CodeView } from '@night-bell/core/contracts/codes';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
 import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
@@ -39,6 +40,7 @@ import { promptItem } from '../prompts/store.ts';
 import { hoursItem } from '../hours/store.ts';
 import { voicemailItem } from '../voicemail/store.ts';
 import { blockedItem } from '../blocked/store.ts';
+import { codeItem } from '../codes/store.ts';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
 import { roomStore, type RoomView } from '../rooms/store.ts';
@@ -123,6 +125,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   prompt: writerOf<PromptDraft, PromptView>(promptItem, objectSchema(prompts.draft)),
   plan: writerOf<PlanDraft, PlanView>(planItem, objectSchema(plans.draft)),
   blocked: writerOf<BlockedDraft, BlockedView>(blockedItem, objectSchema(blocked.draft)),
+  code: writerOf<CodeDraft, CodeView>(codeItem, objectSchema(codes.draft)),
   hours: writerOf<HoursDraft, HoursView>(hoursItem, objectSchema(openingHours.draft)),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),

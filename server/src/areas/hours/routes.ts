@@ -6,8 +6,7 @@ import { itemRoutes } from '../../http/item-routes.ts';
 import { Problem } from '../../http/problems.ts';
 import { route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { announceChange, authorOf, recordChange, tellPages } from '../../spine/items.ts';
-import { hoursItem, setStorm } from './store.ts';
+import { callStorm, hoursItem } from './store.ts';
 
 /** A storm that is never called off would close for good: a fortnight is the longest. */
 const longestStormMs = 14 * 86_400_000;
@@ -40,17 +39,7 @@ export function hoursRoutes(services: Services): Route[] {
           const known = await trx('opening_hours').whereIn('id', ids).pluck<string[]>('id');
           if (known.length < new Set(ids).size)
             throw new Problem('notFound', 'One of these sets does not exist any more. Look again.');
-          await setStorm(trx, known, until, personId);
-          const author = authorOf(personId);
-          for (const id of known) {
-            await recordChange(
-              trx,
-              { item_id: id, what: until === null ? 'stormOver' : 'storm', before: null, after: null },
-              author,
-            );
-            await tellPages(trx, 'hours', id);
-          }
-          await announceChange(trx);
+          await callStorm(trx, known, until, personId);
         });
         return (await hoursItem.list(database)).filter(({ id }) => ids.includes(id));
       },

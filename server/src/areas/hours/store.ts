@@ -9,6 +9,7 @@ import {
 } from '@night-bell/core/hours/opening-hours';
 import { Problem } from '../../http/problems.ts';
 import { zoneClock } from '../../live/zones.ts';
+import { announceChange, authorOf, recordChange, tellPages } from '../../spine/items.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
 
 interface Row extends HoursDraft {
@@ -81,9 +82,9 @@ export const hoursItem = defineItem<typeof openingHours.path, HoursDraft, HoursV
         ),
 });
 
-/** Lays a storm over sets until an instant, or takes it away. Says which sets there are. */
-export async function setStorm(
-  trx: Knex.Transaction,
+/** Lays a storm over sets until an instant (UTC milliseconds), or takes it away; in their histories, told to everybody. */
+export async function callStorm(
+  trx: Knex,
   ids: readonly string[],
   until: number | null,
   byPerson: string,
@@ -95,4 +96,11 @@ export async function setStorm(
         ? { storm_since: null, storm_until: null, storm_by: null }
         : { storm_since: trx.fn.now(), storm_until: new Date(until), storm_by: byPerson },
     );
+  const author = authorOf(byPerson);
+  const what = until === null ? 'stormOver' : 'storm';
+  for (const id of ids) {
+    await recordChange(trx, { item_id: id, what, before: null, after: null }, author);
+    await tellPages(trx, 'hours', id);
+  }
+  await announceChange(trx);
 }

@@ -67,6 +67,7 @@ async function move(by: -1 | 1): Promise<void> {
 
 <template>
   <PageHead title="Dialling" :sentence="sentence">
+    <router-link to="/codes" class="codes">Service codes</router-link>
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <template v-if="session.mayEdit && props.id && sort === ''">
       <v-btn aria-label="Move this rule up" @click="move(-1)">Up</v-btn>
@@ -133,6 +134,9 @@ async function move(by: -1 | 1): Promise<void> {
 </template>
 
 <style scoped>
+.codes {
+  white-space: nowrap;
+}
 .try {
   padding: 8px 20px;
   border-bottom: 1px solid var(--rule);

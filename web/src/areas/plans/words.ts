@@ -39,6 +39,7 @@ export const helpWords: Record<StepKindName, string> = {
   ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
   ringSeveral:
     'Ring several rings people, teams and numbers outside: at once, or one after the other, for some rounds. Whoever lifts first has the call. Nobody waits in it.',
+  serviceCode: 'Does what a code of the house does.',
   comeBack: 'Return goes back to the plan that came here, behind its step. Without one the call ends.',
   extension:
     'Extension entry lets the caller type an extension. Where one is the beginning of another, the shorter waits for the time between digits. # ends it.',
@@ -89,6 +90,7 @@ const kindWords: Record<ItemKind, string> = {
   hours: 'set of opening hours',
   prompt: 'prompt',
   team: 'team',
+  code: 'service code',
 };
 
 /** A finding as fact, then fix. */
