@@ -19,6 +19,7 @@ import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
 import { recordByNumber } from './areas/records/store.ts';
+import { PlanSchedule } from './areas/plans/schedule.ts';
 import { installation } from './areas/session/store.ts';
 import { keepText, takeWaiting, textIsLost, textIsSent } from './areas/texts/store.ts';
 import { trunkAccess } from './areas/trunks/access.ts';
@@ -135,6 +136,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const throttle = new LoginThrottle(database, seal, here.id);
   const mail = options.mail ?? noMail;
   const outbox = new MailOutbox(database, options.mail ?? null, () => live.isHost, logger);
+  const planSchedule = new PlanSchedule(database, () => live.isHost, logger);
   const retention = new Retention(database, () => live.isHost, logger);
   const storage = new StorageWatch(options.storage ?? null, live);
   const services = {
@@ -205,6 +207,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     clearInterval(rent);
     gateways.close();
     retention.close();
+    planSchedule.close();
     storage.close();
     await outbox.close();
     await recordSync.close();

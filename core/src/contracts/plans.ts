@@ -7,6 +7,7 @@ import {
   choice,
   dictionary,
   fieldsOfSomeKind,
+  flag,
   id,
   instant,
   list,
@@ -61,10 +62,17 @@ export const plans = itemContract(
     published: nullable(published),
     /** What callers meet; null before the first publishing. */
     live: nullable(planDocument),
+    /** When its draft is published, and when what is met now comes back; `fault` says why it was not. */
+    scheduled: nullable(
+      object({ publishAt: instant, backAt: nullable(instant), done: flag, fault: nullable(text(200)) }),
+    ),
     numbers: list(object({ id, label: text(200), e164: text(20) }), 10_000),
     uses: whole(0, 1_000_000),
   },
 );
+
+/** When a draft is to be published, and when to go back. */
+export const planScheduling = object({ publishAt: instant, backAt: nullable(instant) });
 
 /** One of the versions that were published. */
 export const planVersion = object({

@@ -1,6 +1,6 @@
-/** Instants at which two clocks are compared: one in winter, one in summer. */
-const winter = Date.UTC(2026, 0, 15, 12);
-const summer = Date.UTC(2026, 6, 15, 12);
+/** Instants at which two clocks are compared: 2026-01-15 and 2026-07-15, noon UTC. */
+const winter = 1_768_478_400_000;
+const summer = 1_784_116_800_000;
 const offsets = new Map<string, string>();
 
 /** What a zone's clock is ahead of UTC, in winter and in summer. */

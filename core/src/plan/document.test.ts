@@ -11,9 +11,10 @@ import {
   insert,
   mainExit,
   move,
+  moveTo,
   type Place,
-  type PlanDocument,
   placesOf,
+  type PlanDocument,
   remove,
   stepAt,
   tie,
@@ -234,5 +235,70 @@ describe('the check', () => {
       kind: 'prompt',
       id: 'gone',
     });
+  });
+});
+
+describe('steps moved to another place', () => {
+  /** Said one after the other: s1, s2, s3, s4; each goes on to the next. */
+  const line = (count: number) => {
+    let document = emptyDocument;
+    let place: Place = 'start';
+    for (let i = 0; i < count; i++) {
+      const made = insert(document, place, freshStep('say'));
+      document = made.document;
+      place = { after: made.id, exit: 'next' };
+    }
+    return document;
+  };
+  const order = (document: PlanDocument) =>
+    outline(document).flatMap((each) => (each.kind === 'step' && each.depth === 0 ? [each.stepId] : []));
+
+  test('one or several, forward, back and to the beginning', () => {
+    const four = line(4);
+    expect(order(moveTo(four, ['s1'], { after: 's3', exit: 'next' })!)).toEqual(['s2', 's3', 's1', 's4']);
+    expect(order(moveTo(four, ['s3', 's4'], 'start')!)).toEqual(['s3', 's4', 's1', 's2']);
+    expect(order(moveTo(four, ['s1', 's3'], { after: 's4', exit: 'next' })!)).toEqual([
+      's2',
+      's4',
+      's1',
+      's3',
+    ]);
+  });
+
+  test('into a branch that led nowhere', () => {
+    const { document, id } = insert(line(2), { after: 's2', exit: 'next' }, freshStep('hours'));
+    const moved = moveTo(document, ['s2'], { after: id, exit: 'closed' })!;
+    expect(stepAt(moved, { after: id, exit: 'closed' })).toBe('s2');
+    expect(stepAt(moved, { after: 's1', exit: 'next' })).toBe(id);
+  });
+
+  test('nowhere behind themselves, nor before others when they have no usual way on', () => {
+    const { document, id } = insert(line(2), { after: 's2', exit: 'next' }, freshStep('voicemail'));
+    expect(moveTo(document, ['s1'], { after: 's1', exit: 'next' })).toBeNull();
+    expect(moveTo(document, [id], 'start')).toBeNull();
+    expect(moveTo(document, ['unheardOf'], 'start')).toBeNull();
+  });
+
+  test('whatever is moved where, every step stays, once, and ways lead only to steps', () => {
+    fc.assert(
+      fc.property(
+        fc.array(edit, { maxLength: 20 }),
+        fc.array(fc.nat(), { maxLength: 4 }),
+        fc.nat(),
+        (edits, picks, at) => {
+          let document: PlanDocument = emptyDocument;
+          for (const { kind, pick } of edits)
+            document = insert(document, anyPlace(document, pick), freshStep(kind)).document;
+          const all = Object.keys(document.steps);
+          const ids = [...new Set(picks.flatMap((pick) => all[pick % Math.max(1, all.length)] ?? []))];
+          const moved = moveTo(document, ids, anyPlace(document, at));
+          if (moved === null) return;
+          expect(Object.keys(moved.steps).sort()).toEqual(all.sort());
+          for (const { exits } of Object.values(moved.steps))
+            for (const target of Object.values(exits)) expect(target in moved.steps).toBe(true);
+          expect(moved.start === null || moved.start in moved.steps).toBe(true);
+        },
+      ),
+    );
   });
 });

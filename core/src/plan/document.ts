@@ -136,3 +136,36 @@ export function move(document: PlanDocument, id: string, by: -1 | 1): PlanDocume
   const swapped = tie(led, { after: id, exit: main }, before.after);
   return tie(swapped, before, behind === before.after ? id : behind);
 }
+
+/**
+ * These steps, one behind the other in the order given, at another place; what they stood between closes up, and what
+ * hung at the place follows the last of them. Null where they cannot go: behind one of themselves, or before something
+ * when the last has no usual way on.
+ */
+export function moveTo(document: PlanDocument, ids: readonly string[], place: Place): PlanDocument | null {
+  const moved = new Set(ids);
+  if (ids.length === 0 || ids.some((id) => !(id in document.steps))) return null;
+  if (place !== 'start' && moved.has(place.after)) return null;
+  // A step whose usual way leads on to what is not moved lets it close up first.
+  const loose = ids.reduce((so, id) => lifted(so, id), document);
+  const behind = stepAt(loose, place);
+  const chain = ids.slice(0, -1).every((id) => mainExit(document.steps[id]!) !== null);
+  const last = ids.at(-1)!;
+  const lastMain = mainExit(document.steps[last]!);
+  if (!chain || (behind !== null && lastMain === null)) return null;
+  let next = tie(loose, place, ids[0]!);
+  ids.forEach((id, i) => {
+    const main = mainExit(document.steps[id]!);
+    if (main !== null) next = tie(next, { after: id, exit: main }, ids[i + 1] ?? behind);
+  });
+  return next;
+}
+
+/** Everything that led to the step leads to what followed it; the step itself stays, and leads nowhere by its usual way. */
+function lifted(document: PlanDocument, id: string): PlanDocument {
+  const main = mainExit(document.steps[id]!);
+  const following = main === null ? null : stepAt(document, { after: id, exit: main });
+  const behind = following === id ? null : following;
+  const without = placesOf(document, id).reduce((so, place) => tie(so, place, behind), document);
+  return main === null ? without : tie(without, { after: id, exit: main }, null);
+}

@@ -19520,6 +19520,12 @@ export interface paths {
                                     };
                                 };
                             } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -19722,6 +19728,12 @@ export interface paths {
                                     };
                                 };
                             } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -19911,6 +19923,12 @@ export interface paths {
                                             };
                                         };
                                     };
+                                } | null;
+                                scheduled: {
+                                    publishAt: number;
+                                    backAt: number | null;
+                                    done: boolean;
+                                    fault: string | null;
                                 } | null;
                                 numbers: {
                                     /** Format: uuid */
@@ -20133,6 +20151,12 @@ export interface paths {
                                     };
                                 };
                             } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20354,6 +20378,12 @@ export interface paths {
                                     };
                                 };
                             } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20573,6 +20603,12 @@ export interface paths {
                                         };
                                     };
                                 };
+                            } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
                             } | null;
                             numbers: {
                                 /** Format: uuid */
@@ -20794,6 +20830,12 @@ export interface paths {
                                     };
                                 };
                             } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20869,6 +20911,416 @@ export interface paths {
                 };
                 /** @description versionNeeded: Say which version you changed */
                 428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish the draft as it is now at an instant, and go back to what is met now at another
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        publishAt: number;
+                        backAt: number | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/unschedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave a plan as it is: nothing is published by itself, and nothing goes back
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };

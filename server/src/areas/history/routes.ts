@@ -71,7 +71,9 @@ interface ChangeRow {
     | 'calledBack'
     | 'pinSet'
     | 'pinSent'
-    | 'pinTaken';
+    | 'pinTaken'
+    | 'scheduled'
+    | 'unscheduled';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }

@@ -3,6 +3,8 @@ import type { PlanDraft, PlanView } from '@night-bell/core/contracts/plans';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
 import type { PlanDocument } from '@night-bell/core/plan/document';
 import type { NightBell } from '../../app.ts';
+import type { Database } from '../../database/connection.ts';
+import { publishDue } from './schedule.ts';
 import { type Answer, type Browser, openNight, TestGateway, until } from '../../server.testing.ts';
 
 interface Refusal {
@@ -15,6 +17,7 @@ interface Refusal {
 }
 
 let night: NightBell;
+let database: Database;
 let drop: () => Promise<void>;
 let admin: Browser;
 let box: string;
@@ -29,7 +32,7 @@ const put = <T>(url: string, body: unknown, version: number) =>
 const get = async <T>(url: string) => (await admin.send<T>('GET', url)).body;
 
 beforeAll(async () => {
-  ({ night, admin, drop } = await openNight(gateway));
+  ({ night, admin, database, drop } = await openNight(gateway));
   const person = (await post<{ id: string }>('/api/people', { name: 'Pia Porter', role: 'agent' })).body;
   box = (await get<{ voicemailBoxId: string }[]>('/api/people')).find(
     ({ voicemailBoxId: id }) => id !== null && person.id !== '',
@@ -232,4 +235,66 @@ test('what a plan names is not deactivated under it; two editors: the second is 
   );
   const late = await put<Refusal>(`/api/plans/${plan!.id}`, draft, plan!.version);
   expect(late).toMatchObject({ status: 412, body: { by: 'Ada Admin', current: { name: 'Front line' } } });
+});
+
+test('a plan is published at its time, and goes back at another; not when what it names is gone by then', async () => {
+  const hour = 3_600_000;
+  const name = 'Later';
+  const step = (kind: string, config: object, exits: object = {}) => ({ kind, config, exits });
+  const first = { start: 's1', steps: { s1: step('end', {}) } };
+  const second = { start: 's1', steps: { s1: step('voicemail', { boxId: box }) } };
+  const made = (await post<PlanView>('/api/plans', { name, document: first })).body;
+  const url = `/api/plans/${made.id}`;
+  const never = await admin.send<Refusal>('POST', `${url}/schedule`, {
+    publishAt: Date.now() + hour,
+    backAt: Date.now() + 2 * hour,
+  });
+  expect(never.body.errors[0]).toMatchObject({ path: '/backAt' });
+  const live = (
+    await admin.send<PlanView>('POST', `${url}/publish`, undefined, { 'if-match': `"${made.version}"` })
+  ).body;
+  const draft = (await put<PlanView>(url, { name, document: second }, live.version)).body;
+  const past = await admin.send<Refusal>('POST', `${url}/schedule`, {
+    publishAt: Date.now() - 1,
+    backAt: null,
+  });
+  expect(past.body.errors[0]!.detail).toContain('over already');
+  const set = (
+    await admin.send<PlanView>('POST', `${url}/schedule`, {
+      publishAt: Date.now() + hour,
+      backAt: Date.now() + 2 * hour,
+    })
+  ).body;
+  expect(set.scheduled).toMatchObject({ done: false, fault: null });
+  // The draft goes on being changed; what was set is what is published.
+  await put<PlanView>(url, { name, document: first }, draft.version);
+
+  const due = (column: string) =>
+    database('plan_schedule').update({ [column]: database.raw(`now() - interval '1 second'`) });
+  const now = async () => (await get<{ item: PlanView }>(url)).item;
+  await due('publish_at');
+  await publishDue(database);
+  expect(await now()).toMatchObject({
+    ...{ published: { version: 2 }, live: second, document: first, scheduled: { done: true } },
+  });
+  await database('plan_schedule').update({ publish_at: database.raw(`now() - interval '1 hour'`) });
+  await due('back_at');
+  await publishDue(database);
+  expect(await now()).toMatchObject({ published: { version: 3 }, live: first, scheduled: null });
+
+  const gone = (await post<{ id: string }>('/api/queues', { name: 'Soon gone' })).body;
+  await put<PlanView>(
+    url,
+    { name, document: { start: 's1', steps: { s1: step('queue', { queueId: gone.id, priority: null }) } } },
+    (await now()).version,
+  );
+  await admin.send('POST', `${url}/schedule`, { publishAt: Date.now() + hour, backAt: null });
+  await database('item').where({ id: gone.id }).update({ retired_at: database.fn.now() });
+  await due('publish_at');
+  await publishDue(database);
+  expect(await now()).toMatchObject({
+    published: { version: 3 },
+    scheduled: { fault: 'Something its steps name is gone.' },
+  });
+  expect((await admin.send<PlanView>('POST', `${url}/unschedule`)).body.scheduled).toBeNull();
 });

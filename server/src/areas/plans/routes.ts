@@ -1,11 +1,13 @@
 import Joi from 'joi';
 import { objectSchema } from '@night-bell/core/contracts/item';
-import { plans, planVersion } from '@night-bell/core/contracts/plans';
-import { readers } from '@night-bell/core/model/roles';
+import { plans, planScheduling, planVersion } from '@night-bell/core/contracts/plans';
+import { editors, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';
-import { idParams, route, type Route } from '../../http/route.ts';
+import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { authorOf } from '../../spine/items.ts';
+import { schedule, unschedule } from './schedule.ts';
 import { planItem, planVersions, publishPlan } from './store.ts';
 
 export function planRoutes(services: Services): Route[] {
@@ -18,6 +20,37 @@ export function planRoutes(services: Services): Route[] {
       store: planItem,
     }),
     publishRoute(services, plans, planItem.get, publishPlan),
+    route({
+      method: 'POST',
+      path: `${plans.path}/:id/schedule`,
+      area: plans.area,
+      summary: 'Publish the draft as it is now at an instant, and go back to what is met now at another',
+      who: editors,
+      params: idParams,
+      body: objectSchema(planScheduling),
+      reply: objectSchema(plans.view),
+      errors: ['notFound', 'notNow'],
+      handle: async ({ params, body, caller }) => {
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction((trx) => schedule(trx, params.id, body, author));
+        return planItem.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${plans.path}/:id/unschedule`,
+      area: plans.area,
+      summary: 'Leave a plan as it is: nothing is published by itself, and nothing goes back',
+      who: editors,
+      params: idParams,
+      reply: objectSchema(plans.view),
+      errors: ['notFound'],
+      handle: async ({ params, caller }) => {
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction((trx) => unschedule(trx, params.id, author));
+        return planItem.get(database, params.id);
+      },
+    }),
     route({
       method: 'GET',
       path: `${plans.path}/:id/versions`,

@@ -17,6 +17,7 @@ interface Row extends PlanDraft {
   retired: boolean;
   publishedVersion: number | null;
   live: PlanDocument | null;
+  scheduled: { publishAt: string; backAt: string | null; done: boolean; fault: string | null } | null;
   publishedAt: Date | null;
   publishedBy: string | null;
   numbers: PlanView['numbers'];
@@ -50,12 +51,22 @@ export const planItem = defineItem<typeof plans.path, PlanDraft, PlanView, Row>(
     numbers: `coalesce((select json_agg(json_build_object('id', n.id, 'label', l.name, 'e164', n.e164) order by n.e164)
       from number n join item l on l.id = n.id join item_reference r on r.from_item = n.id
       where r.to_item = t.id and r.how = 'leads to' and l.retired_at is null), '[]')`,
+    scheduled: `(select json_build_object('publishAt', s.publish_at, 'backAt', s.back_at, 'done', s.back_to is not null,
+      'fault', s.fault) from plan_schedule s where s.plan_id = t.id)`,
     uses: usesOf,
   },
-  view: ({ publishedVersion, publishedAt, publishedBy, live, document, ...row }) => ({
+  view: ({ publishedVersion, publishedAt, publishedBy, live, document, scheduled, ...row }) => ({
     ...row,
     document: completed(document),
     live: live === null ? null : completed(live),
+    scheduled:
+      scheduled === null
+        ? null
+        : {
+            ...scheduled,
+            publishAt: Date.parse(scheduled.publishAt),
+            backAt: scheduled.backAt === null ? null : Date.parse(scheduled.backAt),
+          },
     published:
       publishedVersion === null || publishedAt === null
         ? null
@@ -118,6 +129,16 @@ export async function publishPlan(
       [],
       { findings },
     );
+  await publishDocument(trx, { id, version, published }, document, author);
+}
+
+/** Callers meet this document from now on, as a version of its own. */
+export async function publishDocument(
+  trx: Knex.Transaction,
+  { id, version, published }: Pick<PlanView, 'id' | 'version' | 'published'>,
+  document: PlanDocument,
+  author: Author,
+): Promise<void> {
   const next = (published?.version ?? 0) + 1;
   await publishItem(trx, { kind: 'plan', id, version, after: { version: next } }, author);
   await trx('plan_version').insert({

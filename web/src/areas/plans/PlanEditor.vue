@@ -5,7 +5,6 @@ import type { PlanView } from '@night-bell/core/contracts/plans';
 import { checkPlan } from '@night-bell/core/plan/check';
 import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
 import { stepKinds } from '@night-bell/core/plan/registry';
-import { formatNumber } from '@night-bell/core/numbers/format';
 import { ApiProblem } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
@@ -21,6 +20,10 @@ import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { unsaved, usePlanEditing } from './plan-editing.ts';
 import { usePlanNames } from './plan-names.ts';
+import { useAddress } from '../../shell/address.ts';
+import { referencesOf } from '@night-bell/core/plan/fields';
+import PlanNumbers from './PlanNumbers.vue';
+import PublishLater from './PublishLater.vue';
 import PlanReading from './PlanReading.vue';
 import PlanList from './PlanList.vue';
 import StepSheet from './StepSheet.vue';
@@ -69,12 +72,10 @@ const stands = computed(() =>
   changed.value ? 'changed' : planState({ ...props.plan, document: document.value }),
 );
 const sentence = computed(() => {
-  const { published, numbers: held } = props.plan;
-  const where =
-    held.length === 0 ? 'no number leads here' : held.map(({ e164 }) => formatNumber(e164)).join(', ');
+  const { published } = props.plan;
   const since =
     published === null ? 'never published' : `version ${published.version} since ${moment(published.at)}`;
-  return `${stepCount(Object.keys(document.value.steps).length)}, ${since}; ${where}`;
+  return `${stepCount(Object.keys(document.value.steps).length)}, ${since}`;
 });
 
 // Somebody else saved: taken over when nothing is at stake here, else said.
@@ -200,6 +201,34 @@ const versionItems = computed(() => [
   })),
 ]);
 
+/** Steps whose words hold what is looked for; a link opens the plan at its step. */
+const find = ref('');
+const search = ref<HTMLInputElement | null>(null);
+const found = computed(() => {
+  const text = find.value.trim().toLowerCase();
+  if (text === '') return new Set<string>();
+  return new Set(
+    editing.lines.value.flatMap((line) => {
+      if (line.kind !== 'step') return [];
+      const step = document.value.steps[line.stepId]!;
+      const { word, describe, fields } = stepKinds[step.kind];
+      const spoken = referencesOf(fields, step.config).flatMap(({ kind, id }) =>
+        kind === 'prompt' ? (names.words(id) ?? []) : [],
+      );
+      const said = [word, describe(step.config as never, names.nameOf), ...spoken].join(' ').toLowerCase();
+      return said.includes(text) ? [line.stepId] : [];
+    }),
+  );
+});
+function nextFound(): void {
+  const ids = [...found.value];
+  const next = ids[(ids.indexOf(chosen.value ?? '') + 1) % Math.max(1, ids.length)];
+  if (next !== undefined) editing.choose(next);
+}
+const stepInAddress = useAddress().part('step');
+if (stepInAddress.value in document.value.steps) chosen.value = stepInAddress.value;
+watch(chosen, (stepId) => (stepInAddress.value = stepId ?? ''));
+
 function nextFinding(): void {
   const at = findings.value.findIndex(({ stepId }) => stepId === chosen.value);
   const next = findings.value[(at + 1) % Math.max(1, findings.value.length)];
@@ -211,12 +240,13 @@ useKeys({
   'mod+z': () => editing.undo(),
   'mod+y': () => editing.redo(),
   'mod+s': () => void save(),
-  'mod+c': () => chosen.value !== null && editing.copy(chosen.value),
+  'mod+c': () => editing.copy(),
   'mod+x': () => {
-    if (chosen.value === null || readonly.value) return;
-    editing.copy(chosen.value);
-    editing.takeOut(chosen.value);
+    if (readonly.value) return;
+    editing.copy();
+    editing.takeOutMeant();
   },
+  'mod+f': () => search.value?.focus(),
   'mod+v': () => !readonly.value && editing.paste(),
 });
 </script>
@@ -230,6 +260,13 @@ useKeys({
     >
     <template v-if="!readonly">
       <v-btn v-if="changed" :loading="saving" @click="save">Save draft</v-btn>
+      <PublishLater
+        v-if="stands !== 'published' || plan.scheduled"
+        :plan="plan"
+        :stopped="faults.length > 0"
+        :save="save"
+        @set="put"
+      />
       <v-btn
         variant="flat"
         color="primary"
@@ -247,6 +284,7 @@ useKeys({
     <v-btn size="small" @click="mine">Save mine over theirs</v-btn>
     <v-btn size="small" @click="theirs">Take theirs, undo brings mine back</v-btn>
   </div>
+  <PlanNumbers :plan="plan" :readonly="readonly" />
   <div class="tools">
     <v-menu v-model="shelfOpen">
       <template #activator="{ props: menu }">
@@ -279,6 +317,19 @@ useKeys({
     <button type="button" class="link" :aria-expanded="reading" @click="reading = !reading">
       {{ reading ? 'Show the steps' : 'Read it' }}
     </button>
+    <input
+      ref="search"
+      v-model="find"
+      class="find"
+      type="text"
+      placeholder="Find a step"
+      aria-label="Find a step"
+      @keydown.enter="nextFound"
+      @keydown.esc="find = ''"
+    />
+    <span v-if="find.trim() !== ''" class="second small" role="status">{{
+      found.size === 1 ? '1 step' : `${found.size} steps`
+    }}</span>
     <span class="space"></span>
     <template v-if="versions.length > 0">
       <label class="second small" for="plan-beside">Draft beside</label>
@@ -315,6 +366,7 @@ useKeys({
         :number-of="numberOf"
         :readonly="readonly"
         :beside="besideSteps"
+        :found="found"
       />
       <p v-for="each in gone" :key="each.id" class="gone small">
         <s>{{ each.words }}</s> taken out since
@@ -340,6 +392,13 @@ useKeys({
   padding: 6px 20px;
   border-bottom: 1px solid var(--rule);
   flex: none;
+}
+.find {
+  width: 120px;
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: inherit;
 }
 .space {
   flex: 1;

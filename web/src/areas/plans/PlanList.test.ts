@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, test } from 'vitest';
+import { nextTick } from 'vue';
+import { afterEach, describe, expect, test, vi } from 'vitest';
 import { emptyDocument } from '@night-bell/core/plan/document';
 import { show } from '../../testing.ts';
 import { usePlanEditing } from './plan-editing.ts';
@@ -27,7 +28,7 @@ function list(editing = built()) {
       ][],
     );
   return show(PlanList, {
-    ...{ editing, names, findings: [], readonly: false, beside: null },
+    ...{ editing, names, findings: [], readonly: false, beside: null, found: new Set<string>() },
     numberOf: (id: string) => numbers().get(id) ?? '?',
   });
 }
@@ -77,11 +78,60 @@ describe('a plan as a list', () => {
 
   test('a copied step goes into another plan, without its ways', () => {
     const one = built();
-    one.copy('s2');
+    one.choose('s2');
+    one.copy();
     const other = usePlanEditing(emptyDocument);
     other.paste();
     expect(Object.values(other.document.value.steps)).toEqual([
       { kind: 'say', config: { promptId: '', againKey: null }, exits: {} },
     ]);
   });
+});
+
+test('Shift with arrows marks several; they are taken out and brought back as one', async () => {
+  const editing = built();
+  const shown = list(editing);
+  const tree = shown.find('[role=tree]');
+  await tree.trigger('keydown', { key: 'ArrowDown', shiftKey: true });
+  expect([...editing.marked.value].sort()).toEqual(['s1', 's4']);
+  expect(shown.findAll('.marked')).toHaveLength(2);
+  await tree.trigger('keydown', { key: 'Delete' });
+  expect(Object.keys(editing.document.value.steps).sort()).toEqual(['s2', 's3']);
+  editing.undo();
+  expect(Object.keys(editing.document.value.steps)).toHaveLength(4);
+});
+
+test('marked steps are pasted one behind the other, into another plan too', () => {
+  const editing = built();
+  editing.choose('s2');
+  editing.mark('s3');
+  editing.copy();
+  const other = usePlanEditing(emptyDocument);
+  other.paste();
+  expect(Object.values(other.document.value.steps).map(({ kind }) => kind)).toEqual(['say', 'keys']);
+});
+
+test('a step dragged by its number goes where it is dropped; Escape leaves it', async () => {
+  const editing = built();
+  const shown = list(editing);
+  const handle = () => shown.find('[data-step="s2"] .handle');
+  vi.stubGlobal('requestAnimationFrame', (work: () => void) => {
+    work();
+    return 1;
+  });
+  const drag = async (keys: boolean) => {
+    await handle().trigger('pointerdown', { button: 0, clientY: 100 });
+    window.dispatchEvent(new MouseEvent('pointermove', { clientY: -50 }));
+    expect(shown.find('.drop-line').classes()).toContain('shown');
+    window.dispatchEvent(
+      keys ? new KeyboardEvent('keydown', { key: 'Escape' }) : new MouseEvent('pointerup'),
+    );
+    await nextTick();
+  };
+  await drag(true);
+  expect(editing.document.value.start).toBe('s1');
+  await drag(false);
+  expect(editing.document.value.start).toBe('s2');
+  expect(shown.find('.carried').exists()).toBe(false);
+  vi.unstubAllGlobals();
 });

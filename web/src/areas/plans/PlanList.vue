@@ -6,6 +6,7 @@ import { stepKinds } from '@night-bell/core/plan/registry';
 import RopeDefs from '../../kit/rope/RopeDefs.vue';
 import Shape from '../../kit/Shape.vue';
 import PlanMark from './PlanMark.vue';
+import { useDragging } from './dragging.ts';
 import type { PlanEditing } from './plan-editing.ts';
 import type { PlanNames } from './plan-names.ts';
 import { findingWords, stepCount } from './words.ts';
@@ -22,11 +23,14 @@ const props = defineProps<{
   readonly: boolean;
   /** How the steps were in the version beside, by id; what differs is marked. */
   beside: Readonly<Record<string, unknown>> | null;
+  /** Steps that hold what is looked for. */
+  found: ReadonlySet<string>;
 }>();
 const id = useId();
 const folded = ref<ReadonlySet<string>>(new Set());
 const body = ref<HTMLElement | null>(null);
 const says = ref('');
+const document = props.editing.document;
 
 const branchKey = (line: { stepId: string; exit: string }) => `${line.stepId} ${line.exit}`;
 /** Ways that lead nowhere and need not are not worth a line. */
@@ -70,7 +74,6 @@ const rails = computed(() =>
 );
 const railLeft = (depth: number) => `${56 + 28 + depth * 28 - 2.5}px`;
 const steps = computed(() => visible.value.filter((line) => line.kind === 'step'));
-const document = props.editing.document;
 const describe = (stepId: string) => {
   const step = document.value.steps[stepId]!;
   return stepKinds[step.kind].describe(step.config as never, props.names.nameOf);
@@ -101,11 +104,32 @@ function foldAll(stepId: string, away: boolean): void {
   folded.value = next;
 }
 
-function step(by: number): void {
+/** With Shift the step arrived at is marked too. */
+function step(by: number, marks = false): void {
   const at = steps.value.findIndex((line) => line.stepId === props.editing.chosen.value);
   const next = steps.value[Math.min(steps.value.length - 1, Math.max(0, at + by))];
-  if (next !== undefined) props.editing.choose(next.stepId);
+  if (next === undefined) return;
+  if (!marks) return props.editing.choose(next.stepId);
+  props.editing.markTo(next.stepId);
 }
+
+function press(event: MouseEvent, stepId: string): void {
+  if (event.ctrlKey || event.metaKey || event.shiftKey) props.editing.mark(stepId);
+  else props.editing.choose(stepId);
+}
+
+const { lift, carried } = useDragging({
+  list: body,
+  lines: visible,
+  document,
+  /** Those marked go together; one that is not goes alone. */
+  carries: (stepId) => (props.editing.marked.value.has(stepId) ? props.editing.meant.value : [stepId]),
+  drop: (ids, place) => {
+    const moved = props.editing.moveMeant(ids, place);
+    says.value = moved ? `Now step ${props.numberOf(ids[0]!)}.` : 'These steps cannot go there.';
+    return moved;
+  },
+});
 
 function onKey(event: KeyboardEvent): void {
   const chosen = props.editing.chosen.value;
@@ -115,13 +139,13 @@ function onKey(event: KeyboardEvent): void {
     const moved = props.editing.moveBy(chosen, key === 'ArrowUp' ? -1 : 1);
     says.value = moved ? `Now step ${props.numberOf(chosen)}.` : 'This step cannot go there.';
   } else if (altKey) return;
-  else if (key === 'ArrowDown') step(1);
-  else if (key === 'ArrowUp') step(-1);
+  else if (key === 'ArrowDown') step(1, event.shiftKey);
+  else if (key === 'ArrowUp') step(-1, event.shiftKey);
   else if (key === 'Home') step(-Infinity);
   else if (key === 'End') step(Infinity);
   else if (key === 'ArrowRight' && chosen !== null) foldAll(chosen, false);
   else if (key === 'ArrowLeft' && chosen !== null) foldAll(chosen, true);
-  else if (key === 'Delete' && chosen !== null && !props.readonly) props.editing.takeOut(chosen);
+  else if (key === 'Delete' && chosen !== null && !props.readonly) props.editing.takeOutMeant();
   else return;
   event.preventDefault();
 }
@@ -140,6 +164,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
     role="tree"
     tabindex="0"
     aria-label="Steps of this plan"
+    aria-multiselectable="true"
     :aria-activedescendant="editing.chosen.value === null ? undefined : `${id}-${editing.chosen.value}`"
     @keydown="onKey"
   >
@@ -158,12 +183,18 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         v-if="line.kind === 'step'"
         :id="`${id}-${line.stepId}`"
         class="row step"
-        :class="{ chosen: editing.chosen.value === line.stepId }"
+        :class="{
+          chosen: editing.chosen.value === line.stepId,
+          marked: editing.marked.value.has(line.stepId),
+          carried: carried.has(line.stepId),
+          found: found.has(line.stepId),
+        }"
         role="treeitem"
         :aria-level="line.depth + 1"
-        :aria-selected="editing.chosen.value === line.stepId"
+        :aria-selected="editing.chosen.value === line.stepId || editing.marked.value.has(line.stepId)"
         :data-step="line.stepId"
-        @click="editing.choose(line.stepId)"
+        :data-line="index"
+        @click="press($event, line.stepId)"
       >
         <svg
           v-for="rail in rails[index]"
@@ -175,7 +206,13 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
           <rect v-if="rail.rope" width="5" height="100%" :fill="`url(#${id}-rope)`" />
           <rect v-else x="1" width="3" height="100%" class="hanging" />
         </svg>
-        <span class="number mono">{{ line.number }}</span>
+        <span
+          class="number mono"
+          :class="{ handle: !readonly }"
+          :title="readonly ? undefined : 'Drag to move'"
+          @pointerdown="!readonly && lift($event, line.stepId)"
+          >{{ line.number }}</span
+        >
         <span class="lane" :style="{ marginLeft: indent(line) }">
           <PlanMark
             :kind="document.steps[line.stepId]!.kind"
@@ -205,6 +242,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         class="row way"
         role="treeitem"
         :aria-level="line.depth + 2"
+        :data-line="index"
         @click="editing.choose(line.stepId)"
       >
         <svg
@@ -245,6 +283,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         </span>
       </div>
     </template>
+    <div class="drop-line" aria-hidden="true"></div>
     <p class="sr-only" role="status" aria-live="polite">{{ says }}</p>
   </div>
 </template>
@@ -300,8 +339,38 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
 .way {
   min-height: 30px;
 }
-.chosen {
+.chosen,
+.marked {
   background: var(--sel);
+}
+.marked {
+  box-shadow: inset 3px 0 0 var(--plum);
+}
+.found .words {
+  box-shadow: inset 0 -2px 0 var(--brass);
+}
+.carried {
+  opacity: 0.45;
+}
+.handle {
+  cursor: grab;
+  touch-action: none;
+}
+.plan-list {
+  position: relative;
+}
+.drop-line {
+  position: absolute;
+  left: 56px;
+  right: 0;
+  top: 0;
+  height: 0;
+  border-top: 2px solid var(--plum);
+  display: none;
+  pointer-events: none;
+}
+.drop-line.shown {
+  display: block;
 }
 .number {
   text-align: right;

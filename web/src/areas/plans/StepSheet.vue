@@ -104,8 +104,8 @@ function lead(exit: string, target: string): void {
     <section>
       <p class="second small">{{ helpWords[step.kind] }}</p>
       <div v-if="!readonly" class="buttons">
-        <v-btn size="small" @click="editing.copy(stepId)">Copy</v-btn>
-        <v-btn size="small" @click="editing.takeOut(stepId)">Take out</v-btn>
+        <v-btn size="small" @click="editing.copy()">Copy</v-btn>
+        <v-btn size="small" @click="editing.takeOutMeant()">Take out</v-btn>
       </div>
     </section>
   </aside>

@@ -6,6 +6,7 @@ import {
   insert,
   mainExit,
   move,
+  moveTo,
   type Place,
   type PlanDocument,
   remove,
@@ -28,6 +29,20 @@ export function usePlanEditing(begin: PlanDocument) {
   const future = shallowRef<readonly PlanDocument[]>([]);
   const chosen = ref<string | null>(begin.start);
   const lines = computed(() => outline(document.value));
+  /** Marked beside the chosen one, to be moved, copied or taken out together. */
+  const marked = shallowRef<ReadonlySet<string>>(new Set());
+  /** Those that an action is about, in the order of the list: the marked ones, or the chosen one. */
+  const meant = computed(() => {
+    const ids = marked.value.size > 0 ? marked.value : new Set(chosen.value === null ? [] : [chosen.value]);
+    return lines.value.flatMap((line) => (line.kind === 'step' && ids.has(line.stepId) ? [line.stepId] : []));
+  });
+  function mark(stepId: string, on = !marked.value.has(stepId)): void {
+    const next = new Set(marked.value);
+    if (next.size === 0 && chosen.value !== null) next.add(chosen.value);
+    if (on) next.add(stepId);
+    else next.delete(stepId);
+    marked.value = next.size > 1 ? next : new Set();
+  }
 
   function become(next: PlanDocument): void {
     if (next === document.value) return;
@@ -45,7 +60,15 @@ export function usePlanEditing(begin: PlanDocument) {
     keepChosen();
   }
 
+  /** Marks it, and goes there. */
+  function markTo(stepId: string): void {
+    mark(stepId, true);
+    chosen.value = stepId;
+  }
+
   function keepChosen(): void {
+    const left = [...marked.value].filter((stepId) => stepId in document.value.steps);
+    marked.value = new Set(left.length > 1 ? left : []);
     if (chosen.value === null || !(chosen.value in document.value.steps)) chosen.value = document.value.start;
   }
 
@@ -114,14 +137,35 @@ export function usePlanEditing(begin: PlanDocument) {
     return true;
   }
 
-  const choose = (stepId: string) => void (chosen.value = stepId);
+  /** Where they are dropped; false where they cannot go. */
+  function moveMeant(ids: readonly string[], place: Place): boolean {
+    const moved = moveTo(document.value, ids, place);
+    if (moved === null) return false;
+    become(moved);
+    return true;
+  }
+
+  /** Takes out all that are meant, as one change. */
+  function takeOutMeant(): void {
+    const [first] = meant.value;
+    if (meant.value.length < 2) {
+      if (first !== undefined) takeOut(first);
+      return;
+    }
+    become(meant.value.reduce((so, stepId) => remove(so, stepId), document.value));
+  }
+
+  function choose(stepId: string): void {
+    chosen.value = stepId;
+    marked.value = new Set();
+  }
   const set = (stepId: string, config: CompiledStep['config']) =>
     become(configure(document.value, stepId, config));
   const lead = (place: Place, target: string | null) => become(tie(document.value, place, target));
 
-  function copy(stepId: string): void {
-    const step = document.value.steps[stepId];
-    if (step !== undefined) copied.value = [step];
+  /** All that are meant, one behind the other. */
+  function copy(): void {
+    if (meant.value.length > 0) copied.value = meant.value.map((stepId) => document.value.steps[stepId]!);
   }
   const paste = () => {
     if (copied.value.length > 0) put(copied.value, placeBehind(chosen.value));
@@ -138,6 +182,12 @@ export function usePlanEditing(begin: PlanDocument) {
       restart,
       add,
       takeOut,
+      takeOutMeant,
+      moveMeant,
+      marked,
+      mark,
+      markTo,
+      meant,
       moveBy,
       set,
       lead,

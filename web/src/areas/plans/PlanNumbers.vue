@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { PlanView } from '@night-bell/core/contracts/plans';
+import { formatNumber } from '@night-bell/core/numbers/format';
+import { api, ask, ifMatch } from '../../api/client.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useSetUp } from '../../shell/set-up.ts';
+
+/** The numbers that lead to a plan: attached and let go here, also while it is a draft; they go live with it. */
+const props = defineProps<{ plan: PlanView; readonly: boolean }>();
+const setUp = useSetUp();
+const notices = useNotices();
+const search = ref('');
+const held = computed(() => props.plan.numbers);
+const choices = computed(() =>
+  (setUp.numbers ?? [])
+    .filter(({ id }) => !held.value.some((each) => each.id === id))
+    .map(({ id, e164, label, destinationName }) => ({
+      value: id,
+      title: `${formatNumber(e164)}, ${label}`,
+      props: { subtitle: destinationName === null ? 'leads nowhere yet' : `leads to ${destinationName}` },
+    })),
+);
+
+async function lead(id: string, here: boolean): Promise<void> {
+  const number = setUp.numbers?.find((each) => each.id === id);
+  if (number === undefined) return;
+  const { version, e164, label, sourceId, textsTo, dialTeams, mostCalls } = number;
+  const destination = here ? { kind: 'plan' as const, id: props.plan.id } : null;
+  try {
+    const body = { e164, label, sourceId, textsTo, dialTeams, mostCalls, destination };
+    await ask(
+      api.PUT('/api/numbers/{id}', {
+        params: { path: { id }, header: ifMatch(version) },
+        body: body as never,
+      }),
+    );
+    await setUp.load();
+    const said = here ? `${label} leads to ${props.plan.name}.` : `${label} leads nowhere now.`;
+    const warns =
+      here && props.plan.published === null
+        ? ' Publish the plan: until then callers cannot be answered.'
+        : '';
+    await notices.saved(`${said}${warns}`, id);
+  } catch (error) {
+    notices.fail(error);
+  }
+  search.value = '';
+}
+</script>
+
+<template>
+  <div class="numbers">
+    <span v-for="{ id, e164, label } in held" :key="id" class="number">
+      <router-link :to="`/numbers/${id}`" class="mono plain">{{ formatNumber(e164) }}</router-link>
+      <span class="second">{{ label }}</span>
+      <button v-if="!readonly" type="button" :aria-label="`Let ${label} go`" @click="lead(id, false)">
+        ×
+      </button>
+    </span>
+    <span v-if="held.length === 0" class="second">No number leads here yet.</span>
+    <v-autocomplete
+      v-if="!readonly"
+      v-model:search="search"
+      :model-value="null"
+      :items="choices"
+      class="add"
+      placeholder="Attach a number"
+      aria-label="Attach a number"
+      auto-select-first
+      @update:model-value="$event && lead($event, true)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.numbers {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 18px;
+  padding: 4px 20px;
+  border-bottom: 1px solid var(--rule);
+  flex: none;
+}
+.number {
+  display: inline-flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.number button {
+  border: 0;
+  background: none;
+  color: var(--ink2);
+  cursor: pointer;
+}
+.add {
+  flex: 0 0 170px;
+}
+</style>
