@@ -54,6 +54,17 @@ async function leads(exit: string, target: string): Promise<void> {
     target,
   );
 }
+/** Makes what a field names, by its name alone, where it is asked for. */
+async function makes(link: string, thing: string, name: string): Promise<void> {
+  await admin.presses(link);
+  await admin.types(`input[aria-label="Name of the new ${thing}"]`, name);
+  await admin.presses('Make it');
+  await admin.page.waitForFunction(
+    (label) => document.querySelector(`input[aria-label="${label}"]`) === null,
+    {},
+    `Name of the new ${thing}`,
+  );
+}
 const choosesStep = (words: string) =>
   admin.page.$$eval(
     '.row.step',
@@ -146,10 +157,63 @@ test('a number leads there; a caller presses a key, and their whole path can be 
   expect(admin.complaints).toEqual([]);
 });
 
+test('from a new number to a call answered by a menu with hours and voicemail, in its one sheet', async () => {
+  const { page } = admin;
+  const began = Date.now();
+  await admin.goes('numbers', 'Numbers');
+  await page.keyboard.press('n');
+  await admin.types('#number-digits', '+1 206 555 0141');
+  await admin.types('#number-label', 'Boat line');
+  await admin.presses('Enter this number');
+  await admin.presses('Build what callers meet');
+  await admin.sees('Menu by day, message by night');
+  await admin.chooses('#step-s1-hoursId', 'Every day');
+  await admin.chooses('#step-s2-promptId', 'Sailings');
+  await admin.chooses('#step-s3-promptId', 'Menu');
+  await makes('Make a new queue', 'queue', 'Bookings');
+  await admin.chooses('#step-s5-queueId', 'Bookings');
+  await admin.chooses('#step-s6-queueId', 'Bookings');
+  await admin.chooses('#step-s7-promptId', 'Sailings');
+  await makes('Make a new voicemail box', 'voicemail box', 'After hours');
+  await admin.sees('a call through it', '.builder');
+  await admin.presses('Publish, and lead the number there');
+  await admin.sees('Open its steps', '.sheet');
+  await admin.sees('What would happen');
+  await admin.presses('Place it live');
+  await admin.sees('Heard Menu', 'main', 30);
+  // Nobody is signed in to Bookings: the caller leaves a message in its box.
+  await admin.sees('Bookings voicemail', 'main', 30);
+  expect(Date.now() - began).toBeLessThan(180_000);
+  expect(admin.complaints).toEqual([]);
+});
+
+test('the message is at the desk a moment later, is heard, and says so in the history', async () => {
+  const { page } = admin;
+  // The panel of the test call lies over the foot of the page.
+  await admin.presses('Close');
+  await admin.goes('desk', 'Desk');
+  await admin.sees('1 new', '.desk-messages', 40);
+  await page.waitForSelector('.desk-messages [role=option]');
+  await page.$eval('.desk-messages [role=option]', (row) => (row as HTMLElement).click());
+  await page.waitForSelector('.desk-messages .play', { timeout: 20_000 });
+  await page.click('.desk-messages .play');
+  await admin.sees('Mark new', '.desk-messages', 20);
+  await admin.presses('Delete');
+  await admin.sees('1 message deleted', '.desk-messages');
+  await admin.presses('Bring back');
+  await page.waitForFunction(() => !document.body.textContent.includes('message deleted'));
+  await page.goto(`${night.address}/voicemail`);
+  await admin.opens('Bookings');
+  await admin.presses('History');
+  await admin.sees('Heard the message of +1 360 555 0117 by Ada Admin', '.sheet');
+  expect(admin.complaints).toEqual([]);
+});
+
 test('yesterday’s version is back with two presses', async () => {
   const { page } = admin;
   await admin.goes('answering', 'Answering');
-  await page.$$eval('tbody tr', (rows) => (rows[0] as HTMLElement).click());
+  await page.waitForSelector('tbody tr');
+  await admin.opens('Front line');
   await admin.sees('Front line', 'main h1');
   await choosesStep('Say Sailings');
   await admin.presses('Take out');

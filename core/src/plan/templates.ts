@@ -42,6 +42,24 @@ export const planTemplates: readonly PlanTemplate[] = [
     },
   },
   {
+    key: 'menuWithHours',
+    name: 'Menu by day, message by night',
+    about: 'While it is open a greeting and three keys, each to a queue; closed, a message',
+    document: {
+      start: 's1',
+      steps: {
+        s1: step('hours', { open: 's2', closed: 's7' }),
+        s2: step('say', { next: 's3' }),
+        s3: menu(['', '', ''], { key1: 's4', key2: 's5', key3: 's6', noKey: 's4' }),
+        s4: step('queue'),
+        s5: step('queue'),
+        s6: step('queue'),
+        s7: step('say', { next: 's8' }),
+        s8: step('voicemail'),
+      },
+    },
+  },
+  {
     key: 'threeKeys',
     name: 'Three-key menu',
     about: 'A question with three keys, each to a queue; who presses nothing goes to the first',

@@ -10737,6 +10737,7 @@ export interface paths {
                                 before?: unknown[] | boolean | number | Record<string, never> | string | null;
                                 after?: unknown[] | boolean | number | Record<string, never> | string | null;
                             }[];
+                            about: string | null;
                             takesBack: number | null;
                             canBeTakenBack: boolean;
                         }[];

@@ -29,6 +29,17 @@ const whatWords: Record<string, string> = {
   brought: 'A sound brought',
   storm: 'Closed by storm',
   stormOver: 'Opened again after the storm',
+  heard: 'Heard',
+  kept: 'Kept',
+  deleted: 'Deleted',
+  restored: 'Brought back',
+  forwarded: 'Sent on',
+  calledBack: 'Called back about',
+  pinSet: 'PIN set',
+  pinSent: 'PIN made and sent',
+  pinTaken: 'PIN taken away',
+  scheduled: 'Set to be published later',
+  unscheduled: 'Left as it is',
 };
 
 async function load(): Promise<void> {
@@ -48,7 +59,9 @@ async function takeBack(change: Change): Promise<void> {
   await load();
 }
 
-watch([() => props.itemId, () => live.configurationChanges], load, { immediate: true });
+watch([() => props.itemId, () => live.configurationChanges, () => live.changedItems], load, {
+  immediate: true,
+});
 </script>
 
 <template>
@@ -59,7 +72,7 @@ watch([() => props.itemId, () => live.configurationChanges], load, { immediate: 
           <span class="mono">{{ moment(change.at) }}</span>
           <span>
             <b>{{ change.takesBack === null ? whatWords[change.what] : 'Took a change back' }}</b>
-            by {{ change.by ?? 'Night Bell' }}
+            {{ change.about ?? '' }} by {{ change.by ?? 'Night Bell' }}
           </span>
           <button
             v-if="change.canBeTakenBack && session.mayEdit"

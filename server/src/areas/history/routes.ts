@@ -41,6 +41,7 @@ import { hoursItem } from '../hours/store.ts';
 import { voicemailItem } from '../voicemail/store.ts';
 import { blockedItem } from '../blocked/store.ts';
 import { codeItem } from '../codes/store.ts';
+import { formatNumber } from '@night-bell/core/numbers/format';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
 import { roomStore, type RoomView } from '../rooms/store.ts';
@@ -158,10 +159,24 @@ const historyView = Joi.array().items(
     fields: Joi.array()
       .items(Joi.object({ field: Joi.string().required(), before: Joi.any(), after: Joi.any() }))
       .required(),
+    /** Which messages of a voicemail box it was about. */
+    about: Joi.string().allow(null).required(),
     takesBack: Joi.number().integer().allow(null).required(),
     canBeTakenBack: Joi.boolean().required(),
   }),
 );
+
+/** 'the message of +1 360 555 0117, to Freight', '3 messages'; null for what is about no messages. */
+function aboutMessages(after: Record<string, unknown> | null): string | null {
+  const { from, count, to } = (after ?? {}) as { from?: unknown; count?: unknown; to?: unknown };
+  if (!Array.isArray(from) || typeof count !== 'number') return null;
+  const who = String(from[0] ?? '');
+  const what =
+    count === 1
+      ? `the message of ${who === '' ? 'a withheld number' : formatNumber(who)}`
+      : `${count} messages`;
+  return typeof to === 'string' ? `${what}, to ${to}` : what;
+}
 
 export function historyRoutes({ database }: Services): Route[] {
   return [
@@ -190,6 +205,7 @@ export function historyRoutes({ database }: Services): Route[] {
           by: row.by,
           at: row.at.toISOString(),
           fields: differences(row.before, row.after),
+          about: aboutMessages(row.after),
           takesBack: row.takes_back,
           // Starting and pausing is undone by pausing and starting.
           canBeTakenBack: row.what === 'changed' && !('status' in (row.after ?? {})),

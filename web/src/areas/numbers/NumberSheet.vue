@@ -20,6 +20,7 @@ import { useTestCall } from '../../shell/test-call.ts';
 import SourceField from '../sources/SourceField.vue';
 import TextReaderField from '../texts/TextReaderField.vue';
 import TextThreads from '../texts/TextThreads.vue';
+import PlanBuilder from '../plans/PlanBuilder.vue';
 import { numberWords, reportWords, showNumber } from './words.ts';
 
 interface Draft {
@@ -93,6 +94,18 @@ async function giveUp(): Promise<void> {
     notices.fail(error);
   }
 }
+/** A plan is built right here, published, and the number leads there; then it can be called. */
+const building = ref(false);
+const planOf = computed(() =>
+  draft.value?.destination?.kind === 'plan' ? draft.value.destination.id : null,
+);
+async function built(id: string): Promise<void> {
+  building.value = false;
+  if (draft.value === null || props.number === null) return;
+  draft.value.destination = { kind: 'plan', id };
+  await save();
+  test.show(props.number.e164);
+}
 const asking = ref(false);
 const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number.canText);
 </script>
@@ -149,7 +162,26 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
               make-queue
               :readonly="!session.mayEdit"
             />
+            <p v-if="number !== null && planOf" class="small second">
+              <router-link :to="`/answering/${planOf}`">Open its steps</router-link>
+            </p>
+            <button
+              v-else-if="number !== null && session.mayEdit && !building"
+              type="button"
+              class="link"
+              @click="building = true"
+            >
+              {{ draft.destination === null ? 'Build what callers meet' : 'Make more of it' }}
+            </button>
           </LedgerField>
+          <PlanBuilder
+            v-if="building && number !== null"
+            :label="draft.label"
+            :e164="number.e164"
+            :present="draft.destination"
+            @published="built"
+            @leave="building = false"
+          />
           <LedgerField
             label="At once"
             for="number-most"

@@ -78,7 +78,7 @@ const leave = () =>
   </div>
   <v-menu v-else v-model="open" :close-on-content-click="false">
     <template #activator="{ props: menu }"
-      ><v-btn v-bind="menu" :disabled="stopped">Publish later</v-btn></template
+      ><v-btn v-bind="menu" :disabled="stopped" title="Publish at a time, and go back">Later</v-btn></template
     >
     <form class="later" @submit.prevent="set">
       <p class="second small">What is saved now is published then, whatever is changed meanwhile.</p>

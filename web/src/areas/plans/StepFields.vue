@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { CompiledStep, KeyChoice } from '@night-bell/core/model/plan';
+import type { CompiledStep, KeyChoice, StepKindName } from '@night-bell/core/model/plan';
 import { dialKeys, type Field, type ItemKind } from '@night-bell/core/plan/fields';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { ApiProblem } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
-import { promptApi, speakPrompt } from '../prompts/words.ts';
 import type { RingTarget } from '@night-bell/core/plan/ring';
+import type { PromptKind } from '@night-bell/core/sound/kinds';
+import { kindWords } from './words.ts';
+import { afterwards, makeable, useMaking } from './make-item.ts';
 import type { PlanNames } from './plan-names.ts';
 import RingTargets from './RingTargets.vue';
 
 /** The settings of one step, asked for as its kind describes them. */
-const props = defineProps<{ step: CompiledStep; names: PlanNames; readonly: boolean }>();
+const props = defineProps<{ step: CompiledStep; names: PlanNames; readonly: boolean; own?: string }>();
+/** Of this step's fields, where several steps stand on one page. */
+const idOf = (name: string) => `step-${props.own ?? ''}${name}`;
 const emit = defineEmits<{ set: [config: CompiledStep['config']] }>();
 
 const fields = computed(() => Object.entries(stepKinds[props.step.kind].fields));
@@ -43,43 +47,39 @@ const dropKey = (name: string, index: number) =>
 const freeKeys = (name: string, own: string) =>
   dialKeys.filter((key) => key === own || !value<readonly KeyChoice[]>(name).some((each) => each.key === key));
 
-/** A prompt made on the spot: its words are heard as soon as they are saved. */
+/** What a field names, made on the spot. */
+const make = useMaking();
 const making = ref<string | null>(null);
-const promptName = ref('');
-const promptWords = ref('');
-const promptFault = ref('');
-function beginPrompt(name: string): void {
+const newName = ref('');
+const newWords = ref('');
+const newFault = ref('');
+function begin(name: string): void {
   making.value = name;
-  promptName.value = '';
-  promptWords.value = '';
-  promptFault.value = '';
+  newName.value = '';
+  newWords.value = '';
+  newFault.value = '';
 }
-async function makePrompt(): Promise<void> {
+async function makeIt(of: ItemKind): Promise<void> {
   const field = making.value;
   if (field === null) return;
-  promptFault.value = '';
-  const kind = props.step.kind === 'keys' ? 'menu' : 'announcement';
+  newFault.value = '';
   try {
-    const made = await promptApi.create({ name: promptName.value, kind, language: 'en', personId: null, words: promptWords.value });
-    // Spoken at once where there is a voice; without one callers hear the default of its kind.
-    const spoken = await speakPrompt(made.id).catch(() => made);
-    const heard = promptWords.value.trim() === '' ? made : await promptApi.publish(made.id, spoken.version);
-    props.names.prompts.put(heard);
-    set(field, made.id);
+    set(field, await make(of, newName.value, newWords.value, promptKinds[props.step.kind] ?? 'announcement'));
     making.value = null;
   } catch (error) {
-    promptFault.value = error instanceof ApiProblem ? Object.values(error.faults)[0] ?? error.detail : 'That did not work.';
+    newFault.value =
+      error instanceof ApiProblem ? (Object.values(error.faults)[0] ?? error.detail) : 'That did not work.';
   }
 }
+const promptKinds: Partial<Record<StepKindName, PromptKind>> = { keys: 'menu', extension: 'menu' };
 const wordsOf = (id: string) => props.names.words(id) ?? '';
-const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null);
 </script>
 
 <template>
   <template v-for="[name, field] in fields" :key="name">
-    <LedgerField v-if="field.type === 'item'" :label="field.label" :for="`step-${name}`">
+    <LedgerField v-if="field.type === 'item'" :label="field.label" :for="idOf(name)">
       <v-autocomplete
-        :id="`step-${name}`"
+        :id="idOf(name)"
         :model-value="value<string>(name) || null"
         :items="names.choices(field.of)"
         :readonly="readonly"
@@ -90,25 +90,33 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
         “{{ wordsOf(value<string>(name)) }}”
       </p>
       <button
-        v-if="title(field.of) && !readonly && making !== name"
+        v-if="makeable[field.of] && !readonly && making !== name"
         type="button"
         class="link"
-        @click="beginPrompt(name)"
+        @click="begin(name)"
       >
-        {{ title(field.of) }}
+        {{ makeable[field.of] }}
       </button>
       <div v-if="making === name" class="made">
-        <v-text-field v-model="promptName" aria-label="Name of the new prompt" placeholder="Name" autofocus />
+        <v-text-field
+          v-model="newName"
+          :aria-label="`Name of the new ${kindWords[field.of]}`"
+          placeholder="Name"
+          autofocus
+          @keydown.enter.prevent="field.of !== 'prompt' && makeIt(field.of)"
+        />
         <v-textarea
-          v-model="promptWords"
+          v-if="field.of === 'prompt'"
+          v-model="newWords"
           aria-label="Words of the new prompt"
           placeholder="What callers hear"
           rows="3"
           auto-grow
         />
-        <p v-if="promptFault" class="fault-text small" role="alert">{{ promptFault }}</p>
+        <p v-if="newFault" class="fault-text small" role="alert">{{ newFault }}</p>
+        <p v-else-if="afterwards[field.of]" class="second small">{{ afterwards[field.of] }}</p>
         <div class="row">
-          <v-btn size="small" @click="makePrompt">Make it</v-btn>
+          <v-btn size="small" @click="makeIt(field.of)">Make it</v-btn>
           <v-btn size="small" @click="making = null">Leave it</v-btn>
         </div>
       </div>
@@ -116,7 +124,7 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
     <LedgerField
       v-else-if="field.type === 'whole' || field.type === 'wholeOrNone'"
       :label="field.label"
-      :for="`step-${name}`"
+      :for="idOf(name)"
       :hint="
         field.type === 'wholeOrNone'
           ? `${field.least} to ${field.most}; empty for ${field.otherwise}`
@@ -124,7 +132,7 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
       "
     >
       <input
-        :id="`step-${name}`"
+        :id="idOf(name)"
         type="number"
         class="mono number"
         :min="field.least"
@@ -134,9 +142,9 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
         @change="number(name, field, ($event.target as HTMLInputElement).value)"
       />
     </LedgerField>
-    <LedgerField v-else-if="field.type === 'key'" :label="field.label" :for="`step-${name}`">
+    <LedgerField v-else-if="field.type === 'key'" :label="field.label" :for="idOf(name)">
       <v-select
-        :id="`step-${name}`"
+        :id="idOf(name)"
         :model-value="keyIn(name)"
         :items="keyItems"
         :readonly="readonly"
@@ -144,9 +152,9 @@ const title = (kind: ItemKind) => (kind === 'prompt' ? 'Write a new one' : null)
         @update:model-value="set(name, $event)"
       />
     </LedgerField>
-    <LedgerField v-else-if="field.type === 'choice'" :label="field.label" :for="`step-${name}`">
+    <LedgerField v-else-if="field.type === 'choice'" :label="field.label" :for="idOf(name)">
       <v-select
-        :id="`step-${name}`"
+        :id="idOf(name)"
         :model-value="value<string>(name)"
         :items="[...field.of]"
         :readonly="readonly"

@@ -78,7 +78,7 @@ export const shelf: readonly StepKindName[] = [
   ] as const),
 ];
 
-const kindWords: Record<ItemKind, string> = {
+export const kindWords: Record<ItemKind, string> = {
   queue: 'queue',
   person: 'person',
   voicemail: 'voicemail box',
