@@ -179,6 +179,8 @@ test('from a new number to a call answered by a menu with hours and voicemail, i
   await admin.presses('Publish, and lead the number there');
   await admin.sees('Open its steps', '.sheet');
   await admin.sees('What would happen');
+  // Its panel lies over the foot of the page.
+  await admin.presses('Close');
   await admin.presses('Place it live');
   await admin.sees('Heard Menu', 'main', 30);
   // Nobody is signed in to Bookings: the caller leaves a message in its box.
@@ -189,8 +191,6 @@ test('from a new number to a call answered by a menu with hours and voicemail, i
 
 test('the message is at the desk a moment later, is heard, and says so in the history', async () => {
   const { page } = admin;
-  // The panel of the test call lies over the foot of the page.
-  await admin.presses('Close');
   await admin.goes('desk', 'Desk');
   await admin.sees('1 new', '.desk-messages', 40);
   await page.waitForSelector('.desk-messages [role=option]');
