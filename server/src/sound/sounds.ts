@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
-import { longestSeconds, NotASound, type Prepared, prepare } from './prepare.ts';
+import { NotASound } from './not-a-sound.ts';
+import { longestSeconds, type Prepared } from './prepared.ts';
 import type { Voice } from './voice.ts';
 
 type Answer = { id: number } & ({ prepared: Prepared } | { fault: string });
@@ -25,7 +26,8 @@ export class Sounds {
 
   /** Throws NotASound. */
   prepare(file: Uint8Array, longest = longestSeconds): Promise<Prepared> {
-    if (this.file === null) return Promise.resolve().then(() => prepare(file, longest));
+    // Read only where it is needed: the decoders are large.
+    if (this.file === null) return import('./prepare.ts').then(({ prepare }) => prepare(file, longest));
     const worker = (this.worker ??= this.begin(this.file));
     const id = ++this.count;
     return new Promise<Prepared>((resolve, reject) => {

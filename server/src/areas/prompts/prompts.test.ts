@@ -1,3 +1,4 @@
+import { createMp3Encoder, createOggEncoder } from 'wasm-media-encoders';
 import wavefile from 'wavefile';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
@@ -96,7 +97,7 @@ test.each([
   [
     'what only claims to be a sound',
     Buffer.from('RIFF....WAVE, or so it says').toString('base64'),
-    'This is no WAV file that can be read. Save it as WAV and bring it again.',
+    'This is no WAV, MP3 or Ogg file that can be read. Save it as one of these and bring it again.',
   ],
   ['silence', tone(1, 0.0005), 'Nothing can be heard in this file. Record it again, louder.'],
   ['one that is too long', tone(301, 0.5, 4_000), 'This is 301 seconds long; at most 300 are taken. Cut it.'],
@@ -107,6 +108,37 @@ test.each([
   expect([status, body.errors]).toEqual([422, [{ path: '/file', detail }]]);
   const after = await admin.send<{ item: PromptView }>('GET', `/api/prompts/${prompt.id}`);
   expect(after.body.item.sound!.id).toBe(before.sound!.id);
+});
+
+test.each(['audio/mpeg', 'audio/ogg'] as const)(
+  'a file of %s is read as what it is, whatever it is called',
+  async (type) => {
+    const rate = 44_100;
+    const encoder = await (type === 'audio/mpeg' ? createMp3Encoder() : createOggEncoder());
+    encoder.configure({
+      channels: 2,
+      sampleRate: rate,
+      ...(type === 'audio/mpeg' ? { vbrQuality: 2 } : { vbrQuality: 3 }),
+    });
+    const samples = Float32Array.from(
+      { length: 2 * rate },
+      (_, i) => 0.5 * Math.sin((2 * Math.PI * 440 * i) / rate),
+    );
+    const parts = [Buffer.from(encoder.encode([samples, samples])), Buffer.from(encoder.finalize())];
+    const prompt = await made(`As ${type}`);
+    const { body } = await post(prompt, 'sound', { file: Buffer.concat(parts).toString('base64') });
+    expect(body.sound!.seconds).toBeCloseTo(2, 0);
+    // A sine of half the range stands 9 dB below full.
+    expect(Math.abs(body.sound!.loudness! + 9)).toBeLessThan(1.5);
+  },
+);
+
+test('a broken MP3 and a broken Ogg are refused in a sentence', async () => {
+  const prompt = await made('Broken');
+  for (const begins of ['ID3 and nothing else', 'OggS and nothing else']) {
+    const { body } = await post<Refusal>(prompt, 'sound', { file: Buffer.from(begins).toString('base64') });
+    expect(body.errors[0]!.detail).toContain('no WAV, MP3 or Ogg file');
+  }
 });
 
 test('too loud is said, and taken', async () => {

@@ -1,12 +1,14 @@
 import { objectSchema } from '@night-bell/core/contracts/item';
 import Joi from 'joi';
 import { broughtSound, prompts } from '@night-bell/core/contracts/prompts';
+import { type PromptKind, promptKinds } from '@night-bell/core/sound/kinds';
 import { mostSoundBytes } from '@night-bell/core/sound/limits';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';
 import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { defaultSound } from '../../sound/default-sounds.ts';
 import { authorOf } from '../../spine/items.ts';
 import { bring, soundFile, speak } from './sounds.ts';
 import { promptItem, publishPrompt } from './store.ts';
@@ -64,6 +66,24 @@ export function promptRoutes(services: Services): Route[] {
       errors: ['notFound'],
       handle: async ({ params, reply }) => {
         await reply.header('content-type', 'audio/wav').send(await soundFile(database, params.id));
+        return null;
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/default-sounds/:kind',
+      area: prompts.area,
+      summary: 'The sound played where a prompt of this kind has none (WAV, G.711)',
+      who: readers,
+      params: Joi.object<{ kind: PromptKind }>({
+        kind: Joi.string()
+          .valid(...promptKinds)
+          .required(),
+      }),
+      reply: Joi.any(),
+      errors: [],
+      handle: async ({ params, reply }) => {
+        await reply.header('content-type', 'audio/wav').send(await defaultSound(params.kind));
         return null;
       },
     }),

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { Problem } from '../../http/problems.ts';
-import { NotASound, type Prepared } from '../../sound/prepare.ts';
+import { NotASound } from '../../sound/not-a-sound.ts';
+import type { Prepared } from '../../sound/prepared.ts';
 import type { Sounds } from '../../sound/sounds.ts';
 import { NoVoice } from '../../sound/voice.ts';
 import { type Author, newId, recordChange, tellPages } from '../../spine/items.ts';

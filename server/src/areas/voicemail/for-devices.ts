@@ -1,7 +1,7 @@
 import { validate } from 'uuid';
 import type { Database } from '../../database/connection.ts';
 import type { Waiting } from '../../live/lamps.ts';
-import { NotASound } from '../../sound/prepare.ts';
+import { NotASound } from '../../sound/not-a-sound.ts';
 import type { Sounds } from '../../sound/sounds.ts';
 import { keepRecording } from './messages.ts';
 

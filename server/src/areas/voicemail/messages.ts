@@ -5,7 +5,7 @@ import { span } from '@night-bell/core/story/span';
 import type { CallFacts } from '@night-bell/core/story/facts';
 import { Problem } from '../../http/problems.ts';
 import { queueLetters } from '../../mail/outbox.ts';
-import type { Prepared } from '../../sound/prepare.ts';
+import type { Prepared } from '../../sound/prepared.ts';
 import { type Author, newId, recordChange, tellPages } from '../../spine/items.ts';
 
 interface Row extends Omit<MessageView, 'at' | 'heardAt' | 'deletedAt' | 'sound'> {

@@ -270,7 +270,7 @@ test('what only claims to be a recording, or belongs to no message, is refused w
   const box = await shared();
   const callId = await leaveMessage(box.extension!);
   gateway.say({ kind: 'recording', callId, file: Buffer.from('RIFF, or so it says').toString('base64') });
-  await gateway.wait('remark', ({ why }) => why.startsWith('This is no WAV file'));
+  await gateway.wait('remark', ({ why }) => why.startsWith('This is no WAV, MP3 or Ogg file'));
   gateway.say({ kind: 'recording', callId: 'unheard-of', file: recording(1) });
   await gateway.wait('remark', ({ why }) => why === 'This call left no message, or its sound is there.');
   expect((await messages(admin, box.id))[0]!.sound).toBeNull();

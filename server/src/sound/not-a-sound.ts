@@ -1,0 +1,2 @@
+/** Why a file is not taken, in a sentence. */
+export class NotASound extends Error {}
