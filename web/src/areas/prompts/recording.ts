@@ -58,7 +58,9 @@ export function useRecording(done: (file: Uint8Array) => void) {
       // Whatever the browser recorded, decoded by itself to the rate that is kept.
       const bytes = await new Blob(parts).arrayBuffer();
       const decoded = await new OfflineAudioContext(1, 1, rate).decodeAudioData(bytes);
-      const { WaveFile } = await import('wavefile').then(({ default: wavefile }) => wavefile);
+      const module = await import('wavefile');
+      // As a bundle of its own it has a default, as a module it has none.
+      const { WaveFile } = 'WaveFile' in module ? module : (module as { default: typeof module }).default;
       const wav = new WaveFile();
       const samples = Array.from(decoded.getChannelData(0), (each) =>
         Math.round(Math.max(-1, Math.min(1, each)) * 32_767),
