@@ -1,5 +1,6 @@
 import { type Exchange, exchangeOver } from '../exchange/exchange.ts';
 import type { Effect } from '../exchange/kernel/effects.ts';
+import { offerOf } from '../exchange/calls/resting.ts';
 import { acceptKey } from '../exchange/offers/outcome.ts';
 import type { RecordFacts } from '../story/facts.ts';
 import type { StoryRecord } from '../story/records.ts';
@@ -18,6 +19,26 @@ export interface TestCall {
   keys?: string;
   /** A plan nobody has published: the number called leads there, for this call. */
   plan?: CompiledPlan;
+  /** Played by hand: nobody lifts and nothing is pressed by itself; the call is looked at after so long. */
+  hand?: { moves: HandMove[]; untilMs: number };
+}
+
+/** What the caller does, or somebody who is rung, so long after the call began. */
+export type HandMove = { afterMs: number } & (
+  { does: 'key'; key: string } | { does: 'hangUp' } | { does: 'lift' | 'decline'; personId: string }
+);
+
+/** How a call that is played by hand stands. */
+export interface HandState {
+  atMs: number;
+  over: boolean;
+  /** What the caller hears of the library, while it plays and until a key comes; null for nothing. */
+  hears: { promptId: string; words: string } | null;
+  /** Keys that are offered. */
+  keys: string[];
+  /** Whoever is rung and has not lifted. */
+  rings: { personId: string; name: string }[];
+  talksWith: string | null;
 }
 
 /** Mean talk of a queue's calls in milliseconds; null stands for direct calls. */
@@ -30,12 +51,15 @@ export type Assumption =
   | 'noOtherCallers'
   | 'answersAfter5s'
   | 'talksEndAtMean'
-  | 'campaignsPause';
+  | 'campaignsPause'
+  | 'playedByHand';
 
 export interface TestResult {
   story: StoryRecord[];
   outcome: Outcome;
   assumptions: Assumption[];
+  /** Of a call that is played by hand. */
+  hand?: HandState;
 }
 
 const answersAfterMs = 5_000;
@@ -50,7 +74,8 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
   const exchange = live.overlay();
   const begin = Math.max(call.at, exchange.now);
   const story: StoryRecord[] = [];
-  const player = makePlayer(exchange, story, talkMs, call.keys);
+  const heard: Heard = { say: null };
+  const player = makePlayer(exchange, story, talkMs, call, heard);
   const running = [...exchange.view().campaigns.values()].filter((campaign) => campaign.item.running);
   const paused = running.map((campaign) => ({ ...campaign.item, running: false }));
   if (paused.length > 0) player.take(begin, { kind: 'configurationChanged', changes: { campaigns: paused } });
@@ -68,7 +93,7 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
         });
     }
   }
-  const result = follow(player, story, call, begin, [
+  const result = follow(player, story, call, begin, heard, [
     'asItIsNow',
     'noOtherCallers',
     'answersAfter5s',
@@ -84,22 +109,39 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
   const campaigns = configuration.campaigns.map((campaign) => ({ ...campaign, running: false }));
   const exchange = exchangeOver({ ...configuration, campaigns }, call.at);
   const story: StoryRecord[] = [];
-  const player = makePlayer(exchange, story, talkMs, call.keys);
+  const heard: Heard = { say: null };
+  const player = makePlayer(exchange, story, talkMs, call, heard);
   for (const phone of configuration.phones) {
     if (phone.kind !== 'outside')
       player.take(call.at, { kind: 'phoneRegistered', phoneId: phone.id, address: '' });
     player.take(call.at, { kind: 'agentSignedIn', personId: phone.personId });
   }
-  return follow(player, story, call, call.at, [
+  return follow(player, story, call, call.at, heard, [
     'everybodySignedInAndFree',
     'noOtherCallers',
     'answersAfter5s',
   ]);
 }
 
-function makePlayer(exchange: Exchange, story: StoryRecord[], talkMs: MeanTalk, typed = ''): Player {
+/** What was played to the caller last. */
+interface Heard {
+  say: (Effect & { kind: 'say' }) | null;
+}
+
+function makePlayer(
+  exchange: Exchange,
+  story: StoryRecord[],
+  talkMs: MeanTalk,
+  { keys: typed = '', hand }: TestCall,
+  heard: Heard,
+): Player {
   const keys = [...typed];
   const react = (effect: Effect, player: Player) => {
+    if ('callId' in effect && effect.callId === callId) {
+      if (effect.kind === 'say') heard.say = effect;
+      // Somebody else lifts, presses and hangs up.
+      if (hand !== undefined) return;
+    }
     if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
     else if (effect.kind === 'say' && effect.callId === callId) {
@@ -134,16 +176,67 @@ function follow(
   story: StoryRecord[],
   call: TestCall,
   begin: number,
+  heard: Heard,
   assumptions: Assumption[],
 ): TestResult {
-  const { to, from, record, plan } = call;
+  const { to, from, record, plan, hand } = call;
   if (plan !== undefined)
     player.take(begin, {
       kind: 'configurationChanged',
       changes: { numbers: [{ id: 'draft', e164: to, label: 'the draft', plan, sourceId: null }] },
     });
   player.plan(begin, { kind: 'callArrived', callId, to, from, ...(record === undefined ? {} : { record }) });
+  if (hand !== undefined) {
+    const state = playByHand(player, begin, hand, heard);
+    const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: hand.untilMs };
+    const taken = assumptions.filter((each) => each !== 'answersAfter5s');
+    return { story, outcome, assumptions: [...taken, 'playedByHand'], hand: state };
+  }
   player.run(begin + longestMs, () => outcomeOf(story) !== null);
   const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: longestMs };
   return { story, outcome, assumptions };
+}
+
+/** Lets the moves happen, each at its time, up to where the call is looked at. */
+function playByHand(
+  player: Player,
+  begin: number,
+  { moves, untilMs }: NonNullable<TestCall['hand']>,
+  heard: Heard,
+): HandState {
+  const call = () => player.exchange.view().calls.get(callId);
+  for (const move of moves) player.plan(begin + move.afterMs, () => make(player, move));
+  const end = begin + untilMs;
+  player.run(end + 1, () => player.now > begin && call() === undefined);
+  const now = call();
+  const { say } = heard;
+  const speaks = now?.activity.kind === 'step' && say !== null;
+  const offer = now === undefined ? null : offerOf(now);
+  const ringing = new Set(now?.legs.flatMap(({ id, state }) => (state === 'ringing' ? [id] : [])));
+  return {
+    atMs: untilMs,
+    over: now === undefined,
+    hears: speaks ? { promptId: say.promptId, words: say.words } : null,
+    keys: speaks ? [...say.keys] : [],
+    rings: (offer?.parts ?? [])
+      .filter(({ legId }) => ringing.has(legId))
+      .map(({ agent }) => ({ personId: agent.person.id, name: agent.person.name })),
+    talksWith: now?.activity.kind === 'bridged' ? (now.talkingAgent?.person.name ?? null) : null,
+  };
+}
+
+/** A move that means nothing any more is refused by the exchange, and nothing comes of it. */
+function make(player: Player, move: HandMove): void {
+  const now = player.now;
+  if (move.does === 'key') return player.take(now, { kind: 'keyPressed', leg: `${callId}.1`, key: move.key });
+  if (move.does === 'hangUp') return player.take(now, { kind: 'callerHungUp', callId });
+  const call = player.exchange.view().calls.get(callId);
+  const leg = (call === undefined ? null : offerOf(call))?.parts.find(
+    ({ agent }) => agent.person.id === move.personId,
+  )?.legId;
+  if (leg === undefined) return;
+  if (move.does === 'decline') return player.take(now, { kind: 'legFailed', leg, cause: 'declined' });
+  player.take(now, { kind: 'legAnswered', leg });
+  // Somebody reached outside presses the key a moment later.
+  player.plan(now + acceptsAfterMs, { kind: 'keyPressed', leg, key: acceptKey });
 }

@@ -1,3 +1,4 @@
+import type { CallResult } from './facts.ts';
 import type { StoryRecord } from './records.ts';
 
 /** What a call comes to, and how long after it began (milliseconds). */
@@ -5,7 +6,7 @@ export type Outcome =
   | { kind: 'answered'; personId: string; name: string; afterMs: number }
   | { kind: 'voicemail'; name: string; afterMs: number }
   | { kind: 'forwarded' | 'joinedRoom' | 'faxTone'; name: string; afterMs: number }
-  | { kind: 'ended'; result: 'turnedAway' | 'unroutable'; afterMs: number }
+  | { kind: 'ended'; result: CallResult; afterMs: number }
   | { kind: 'stillWaiting'; afterMs: number };
 
 /** What the call has come to, when it has: told by the last of its story. */
@@ -22,7 +23,7 @@ export function outcomeOf(story: readonly StoryRecord[]): Outcome | null {
     case 'faxTone':
       return { kind: last.kind, name: last.name, afterMs };
     case 'ended':
-      return { kind: 'ended', result: last.result === 'unroutable' ? 'unroutable' : 'turnedAway', afterMs };
+      return { kind: 'ended', result: last.result, afterMs };
     default:
       return null;
   }

@@ -30718,6 +30718,24 @@ export interface paths {
                                 };
                             };
                         } | null;
+                        hand?: {
+                            untilMs: number;
+                            moves: ({
+                                afterMs: number;
+                                /** @constant */
+                                does: "key";
+                                key: string;
+                            } | {
+                                afterMs: number;
+                                /** @constant */
+                                does: "hangUp";
+                            } | {
+                                afterMs: number;
+                                /** @enum {string} */
+                                does: "lift" | "decline";
+                                personId: string;
+                            })[];
+                        } | null;
                     };
                 };
             };
@@ -30748,6 +30766,20 @@ export interface paths {
                                 afterMs: number;
                             };
                             assumptions: string[];
+                            hand?: {
+                                atMs: number;
+                                over: boolean;
+                                hears: {
+                                    promptId: string;
+                                    words: string;
+                                } | null;
+                                keys: string[];
+                                rings: {
+                                    personId: string;
+                                    name: string;
+                                }[];
+                                talksWith: string | null;
+                            };
                         };
                     };
                 };

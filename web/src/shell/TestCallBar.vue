@@ -11,8 +11,10 @@ import RopeStory from '../kit/rope/RopeStory.vue';
 import { ropeSteps } from '@night-bell/core/story/describe';
 import Shape from '../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
-import { resultWords } from '@night-bell/core/story/words';
+import type { CallResult } from '@night-bell/core/story/facts';
+import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { assumptionWords } from '../kit/words.ts';
+import CallerPhone from './CallerPhone.vue';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
@@ -49,7 +51,11 @@ const decision = computed(() => {
   const record = index === null ? undefined : story.value[index];
   return record?.kind === 'decision' ? { record, index } : null;
 });
-const lost = computed(() => test.answer?.outcome.kind === 'ended');
+const lost = computed(
+  () =>
+    test.answer?.outcome.kind === 'ended' &&
+    ['turnedAway', 'unroutable'].includes(test.answer.outcome.result ?? ''),
+);
 
 /** The first routed number, so that the bar says something before anybody types. */
 watch(
@@ -119,6 +125,7 @@ useKeys({
 <template>
   <section class="bar-area" aria-label="Test call">
     <div v-if="test.open && test.answer" class="panel">
+      <CallerPhone />
       <div class="rope">
         <div class="panel-head">
           <h2>What would happen</h2>
@@ -216,6 +223,11 @@ useKeys({
             {{ resultWords[test.answer.outcome.result === 'unroutable' ? 'unroutable' : 'turnedAway'] }} at
             <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
           </template>
+          <template v-else-if="test.answer.outcome.kind === 'ended'">
+            {{ resultOf(test.answer.outcome.result as CallResult, 'inbound') }} at
+            <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
+          </template>
+          <template v-else-if="test.hand">Played by hand, {{ span(test.hand.untilMs) }}</template>
           <template v-else>Still waiting after {{ span(test.answer.outcome.afterMs) }}</template>
         </template>
       </p>
@@ -354,7 +366,7 @@ input[type='datetime-local'].now:not(:focus)::-webkit-calendar-picker-indicator 
   background: var(--sheet);
   border-top: 3px double var(--plum);
   display: grid;
-  grid-template-columns: 560px 1fr;
+  grid-template-columns: 268px minmax(0, 1fr) minmax(0, 380px);
 }
 .panel > div {
   overflow: auto;

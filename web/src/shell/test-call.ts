@@ -5,6 +5,11 @@ import { instantOf } from '../kit/time.ts';
 import { useSession } from './session.ts';
 import { api, ApiProblem, ask, type TestCallAnswer } from '../api/client.ts';
 
+/** What is done in a call that is played by hand. */
+export type HandDoes =
+  { does: 'key'; key: string } | { does: 'hangUp' } | { does: 'lift' | 'decline'; personId: string };
+type HandMove = { afterMs: number } & HandDoes;
+
 /** The test call in the bar: what is asked, and what the exchange says. */
 export const useTestCall = defineStore('test-call', () => {
   const session = useSession();
@@ -17,6 +22,8 @@ export const useTestCall = defineStore('test-call', () => {
   /** A plan that is being built: the number leads there, for this call only. */
   const draft = shallowRef<{ name: string; document: PlanDocument } | null>(null);
   const open = ref(false);
+  /** Played by hand: what was done, each so long after the call began, and how far it has come. */
+  const hand = shallowRef<{ moves: HandMove[]; untilMs: number } | null>(null);
   const answer = ref<TestCallAnswer | null>(null);
   const fault = ref('');
   const running = ref(false);
@@ -33,6 +40,7 @@ export const useTestCall = defineStore('test-call', () => {
         from: from.value,
         keys: keys.value,
         draft: draft.value?.document ?? null,
+        hand: hand.value,
         at: at.value === '' ? null : new Date(instantOf(at.value, session.timeZone)).toISOString(),
       };
       const came = await ask(api.POST('/api/test-calls', { body: body as never }));
@@ -46,6 +54,22 @@ export const useTestCall = defineStore('test-call', () => {
     }
   }
 
+  /** Something is done now, or nothing for a while; the call goes on so long. */
+  function play(move: HandDoes | null, forMs: number): void {
+    const before = hand.value ?? { moves: [], untilMs: 0 };
+    const moves = move === null ? before.moves : [...before.moves, { afterMs: before.untilMs, ...move }];
+    hand.value = { moves, untilMs: before.untilMs + forMs };
+    void run();
+  }
+  function playFromStart(): void {
+    hand.value = { moves: [], untilMs: 0 };
+    void run();
+  }
+  function playByItself(): void {
+    hand.value = null;
+    void run();
+  }
+
   /** Opens the bar for this number or extension and runs the call. */
   function show(number: string): void {
     to.value = number;
@@ -53,5 +77,6 @@ export const useTestCall = defineStore('test-call', () => {
     void run();
   }
 
-  return { to, from, at, keys, draft, open, answer, fault, running, run, show };
+  const actions = { run, show, play, playFromStart, playByItself };
+  return { to, from, at, keys, draft, hand, open, answer, fault, running, ...actions };
 });

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { planDocument } from '@night-bell/core/contracts/plans';
 import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
+import type { TestCall } from '@night-bell/core/rehearse/test-call';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
@@ -22,6 +23,39 @@ const outcome = Joi.object({
   name: Joi.string(),
   result: Joi.string(),
   afterMs: Joi.number().required(),
+});
+
+const longestByHandMs = 2 * 3_600_000;
+const afterMs = Joi.number().integer().min(0).max(longestByHandMs).required();
+const personId = Joi.string().max(80).required();
+const hand = Joi.object({
+  untilMs: afterMs,
+  moves: Joi.array()
+    .items(
+      Joi.object({
+        afterMs,
+        does: Joi.string().valid('key').required(),
+        key: Joi.string()
+          .pattern(/^[\d*#]$/)
+          .required(),
+      }),
+      Joi.object({ afterMs, does: Joi.string().valid('hangUp').required() }),
+      Joi.object({ afterMs, does: Joi.string().valid('lift', 'decline').required(), personId }),
+    )
+    .max(200)
+    .required(),
+});
+const handState = Joi.object({
+  atMs: Joi.number().required(),
+  over: Joi.boolean().required(),
+  hears: Joi.object({ promptId: Joi.string().required(), words: Joi.string().allow('').required() })
+    .allow(null)
+    .required(),
+  keys: Joi.array().items(Joi.string()).required(),
+  rings: Joi.array()
+    .items(Joi.object({ personId: Joi.string().required(), name: Joi.string().required() }))
+    .required(),
+  talksWith: Joi.string().allow(null).required(),
 });
 
 /** A number called, or an extension of two to six digits. */
@@ -54,6 +88,7 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
         at: Date | null;
         keys: string;
         draft: PlanDocument | null;
+        hand: TestCall['hand'] | null;
       }>({
         to: dialled.required(),
         from: publicNumber.required(),
@@ -70,6 +105,8 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
           .messages({ 'string.pattern.base': 'Keys are digits, * and #.' }),
         /** A plan as somebody builds it: the number leads there, for this call. */
         draft: planDocument.schema.optional().allow(null).default(null),
+        /** Played by hand: what was done so far, and when the call is looked at. */
+        hand: hand.allow(null).default(null),
       }),
       reply: Joi.object({
         to: Joi.string().required(),
@@ -78,6 +115,7 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
         story: Joi.array().items(storyRecord).required(),
         outcome: outcome.required(),
         assumptions: Joi.array().items(Joi.string()).required(),
+        hand: handState,
       }),
       errors: ['exchangeAway'],
       handle: async ({ body }) => {
@@ -92,6 +130,7 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
         const call = {
           ...{ to: body.to, from: body.from, at, keys: body.keys },
           ...(record === null ? {} : { record }),
+          ...(body.hand == null ? {} : { hand: body.hand }),
           ...(body.draft === null ? {} : { plan: compiledPlan('draft', 0, body.draft) }),
         };
         const result = await beside.testCall({
