@@ -52,6 +52,9 @@ export const planDocument = ruled(
   },
 );
 
+/** Who may work at a plan beside administrators (plan/rights.ts). */
+export const planRights = object({ teamId: nullable(id), publishes: flag });
+
 const published = object({ version: whole(1, 1_000_000), at: instant, by: nullable(text(80)) });
 
 /** Answering plans: the draft people work at, and what callers meet. */
@@ -66,6 +69,7 @@ export const plans = itemContract(
     scheduled: nullable(
       object({ publishAt: instant, backAt: nullable(instant), done: flag, fault: nullable(text(200)) }),
     ),
+    rights: planRights,
     numbers: list(object({ id, label: text(200), e164: text(20) }), 10_000),
     uses: whole(0, 1_000_000),
   },

@@ -36,6 +36,13 @@ const soundView = object({
 });
 export type SoundView = Out<typeof soundView>;
 
+/** A sound that was made or brought, with the words the prompt had then. */
+export const earlierSound = object({
+  ...{ id, origin: choice('spoken', 'brought'), words: text(5_000), seconds: decimal },
+  ...{ peaks: list(whole(0, 100), 128), at: instant },
+});
+export type EarlierSound = Out<typeof earlierSound>;
+
 /** A sound as a file, in base64. */
 export const broughtSound = object({ file: base64(mostSoundBytes) });
 

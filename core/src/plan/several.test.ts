@@ -203,6 +203,7 @@ describe('a number outside', () => {
     for (let i = 0; i < 4; i++) day.call(1 + i, unroutedNumber);
     expect(day.effectsOf('dial')).toHaveLength(3);
     expect(day.recordsOf('forwardLoop')).toMatchObject([{ callId: 'c4', name: 'Porter' }]);
+    expect(day.effectsOf('forwardLoop')).toEqual([{ kind: 'forwardLoop', callId: 'c4', outsideId: 'o' }]);
     expect(day.effectsOf('record')).toMatchObject([{ callId: 'c4' }]);
     // Another caller has nothing to do with it.
     day.at(9, { kind: 'callArrived', callId: 'x', to: unroutedNumber, from: '+15035550199' });

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { answeringFindings } from './answering.ts';
+import { answeringFindings, type AnsweringInput } from './answering.ts';
 
 const plan = { id: 'p', name: 'Main line', published: true, liveFaults: 0, numbers: 1 };
 const prompt = { id: 's', name: 'Welcome', published: true, hasSound: true, clipping: false };
@@ -16,12 +16,15 @@ const codes = (
   prompts: Partial<typeof prompt>[] = [],
   boxes: Partial<typeof box>[] = [],
   storageFull = false,
+  more: Partial<AnsweringInput> = {},
 ) =>
   answeringFindings({
+    ...{ ofAnother: [], leaveBehinds: [], forwardLoops: [] },
     plans: plans.map((each) => ({ ...plan, ...each })),
     prompts: prompts.map((each) => ({ ...prompt, ...each })),
     boxes: boxes.map((each) => ({ ...box, ...each })),
     storageFull,
+    ...more,
   }).map(({ code, severity }) => `${severity} ${code}`);
 
 test('a plan callers meet is whole, and one that a number leads to is published', () => {
@@ -48,4 +51,23 @@ test('a box is heard by somebody, takes messages, and greets with its own voice'
     ...['fault boxFull', 'fault boxGreetingOfAnother'],
   ]);
   expect(codes([], [], [], true)).toEqual(['fault storageFull']);
+});
+
+test('leave-behinds are told apart by what stands in a short list', () => {
+  const named = (...names: string[]) => names.map((name, i) => ({ id: String(i), name }));
+  const found = (...names: string[]) => codes([], [], [], false, { leaveBehinds: named(...names) });
+  expect(found('Booking open, spring', 'Booking open, summer')).toEqual([]);
+  expect(found('Booking reminder for spring', 'Booking reminder for summer', 'Freight')).toEqual([
+    'missing leaveBehindsAlike',
+  ]);
+  expect(found('Freight', 'freight ')).toEqual(['missing leaveBehindsAlike']);
+});
+
+test('what is of somebody else, and a number outside that sends calls back, are faults', () => {
+  expect(
+    codes([], [], [], false, {
+      ofAnother: [{ id: 's', name: 'Tom is out', plan: 'Main line' }],
+      forwardLoops: [{ id: 'o', name: 'Harbour pilot' }],
+    }),
+  ).toEqual(['fault promptOfAnother', 'fault forwardLoop']);
 });

@@ -13,6 +13,12 @@ export interface AnsweringInput {
   }[];
   /** Prompts that some plan plays. */
   prompts: { id: string; name: string; published: boolean; hasSound: boolean; clipping: boolean }[];
+  /** Prompts that are somebody's own and played by a plan of a number that has nothing else to do with them. */
+  ofAnother: { id: string; name: string; plan: string }[];
+  /** Prompts that are left on machines. */
+  leaveBehinds: { id: string; name: string }[];
+  /** Numbers outside that seem to send calls back to us. */
+  forwardLoops: { id: string; name: string }[];
   boxes: {
     id: string;
     name: string;
@@ -28,7 +34,25 @@ export interface AnsweringInput {
   storageFull: boolean;
 }
 
-export function answeringFindings({ plans, prompts, boxes, storageFull }: AnsweringInput): Finding[] {
+/** So much of a name stands in a short list, such as that of an agent who chooses what to leave. */
+const shortName = 16;
+
+/** Names of which the beginning is the same as that of another: each with the one it is taken for. */
+function alike(
+  items: readonly { id: string; name: string }[],
+): { id: string; name: string; other: string }[] {
+  const first = new Map<string, string>();
+  return items.flatMap(({ id, name }) => {
+    const begins = name.trim().toLowerCase().slice(0, shortName);
+    const other = first.get(begins);
+    if (other === undefined) first.set(begins, name);
+    return other === undefined ? [] : [{ id, name, other }];
+  });
+}
+
+export function answeringFindings(input: AnsweringInput): Finding[] {
+  const { plans, prompts, ofAnother, leaveBehinds, forwardLoops, boxes, storageFull } = input;
+  const about = (itemId: string, itemName: string, detail = '') => ({ itemId, itemName, detail });
   return [
     ...plans.flatMap(({ id, name, published, liveFaults, numbers }): Finding[] => {
       const item = { area: 'answering', itemId: id, itemName: name, detail: String(liveFaults) } as const;
@@ -41,6 +65,15 @@ export function answeringFindings({ plans, prompts, boxes, storageFull }: Answer
       if (!hasSound) return [{ code: 'promptWithoutSound', severity: 'missing', ...item }];
       return clipping ? [{ code: 'promptClipping', severity: 'missing', ...item }] : [];
     }),
+    ...ofAnother.map(({ id, name, plan }): Finding => ({
+      ...{ code: 'promptOfAnother', area: 'prompts', severity: 'fault', ...about(id, name, plan) },
+    })),
+    ...alike(leaveBehinds).map(({ id, name, other }): Finding => ({
+      ...{ code: 'leaveBehindsAlike', area: 'prompts', severity: 'missing', ...about(id, name, other) },
+    })),
+    ...forwardLoops.map(({ id, name }): Finding => ({
+      ...{ code: 'forwardLoop', area: 'destinations', severity: 'fault', ...about(id, name) },
+    })),
     ...boxes.flatMap(({ id, name, fresh, full, listeners, greetingOfAnother }): Finding[] => {
       const item = { area: 'destinations', itemId: id, itemName: name } as const;
       return [

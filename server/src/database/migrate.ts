@@ -21,6 +21,7 @@ import { up as openingHours } from './migrations/0017-opening-hours.ts';
 import { up as answeringPlans } from './migrations/0018-answering-plans.ts';
 import { up as sounds } from './migrations/0019-sounds.ts';
 import { up as voicemail } from './migrations/0020-voicemail.ts';
+import { up as planRights } from './migrations/0024-plan-rights.ts';
 import { up as publishLater } from './migrations/0023-publish-later.ts';
 import { up as serviceCodes } from './migrations/0022-service-codes.ts';
 import { up as blockedAndBusy } from './migrations/0021-blocked-and-busy.ts';
@@ -50,6 +51,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0021-blocked-and-busy', up: blockedAndBusy },
   { name: '0022-service-codes', up: serviceCodes },
   { name: '0023-publish-later', up: publishLater },
+  { name: '0024-plan-rights', up: planRights },
 ];
 
 /**

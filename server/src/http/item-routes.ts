@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
-import { editors, readers } from '@night-bell/core/model/roles';
+import { editors, readers, type Role } from '@night-bell/core/model/roles';
 import type { Services } from '../services.ts';
 import type { ItemStore } from '../spine/item-store.ts';
 import { authorOf, usedBy } from '../spine/items.ts';
 import { usedByView } from './used-by-view.ts';
-import { idParams, route, type Route, signedIn } from './route.ts';
+import { type Caller, idParams, route, type Route, signedIn } from './route.ts';
 
 export interface ItemArea<Draft, View> {
   area: string;
@@ -16,15 +16,24 @@ export interface ItemArea<Draft, View> {
   draft: Joi.ObjectSchema<Draft>;
   view: Joi.ObjectSchema<View>;
   store: Omit<ItemStore<Draft, View>, 'snapshot'>;
+  /** Who may change one, where more than administrators may. */
+  changing?: Permission;
+}
+
+/** Who may come as far as the item, and who of them may do it to this one. */
+export interface Permission {
+  who: readonly Role[];
+  /** Throws a sentence that says who could. */
+  check: (trx: Knex, caller: Caller, id: string) => Promise<void>;
 }
 
 /**
  * The six routes that every list of items has: list, make, read with what uses it, change, deactivate, reactivate.
- * Reading is for those who may see the set-up, changing for administrators.
+ * Reading is for those who may see the set-up, changing for administrators, or for whom `changing` names.
  */
 export function itemRoutes<Draft, View>(
   { database }: Pick<Services, 'database'>,
-  { area, path, one, many, draft, view, store }: ItemArea<Draft, View>,
+  { area, path, one, many, draft, view, store, changing }: ItemArea<Draft, View>,
 ): Route[] {
   const within = <T>(work: (trx: Knex.Transaction) => Promise<T>) => database.transaction(work);
   const guarded = ['notFound', 'changedMeanwhile', 'versionNeeded', 'notNow'] as const;
@@ -72,16 +81,18 @@ export function itemRoutes<Draft, View>(
       path: `${path}/:id`,
       area,
       summary: `Change ${one}`,
-      who: editors,
+      who: changing?.who ?? editors,
       params: idParams,
       body: draft,
       ifMatch: true,
       reply: view,
       errors: [...guarded, 'taken'],
       handle: async ({ params, body, version, caller }) => {
-        await within((trx) =>
-          store.change(trx, params.id, version, body, authorOf(signedIn(caller).personId)),
-        );
+        const me = signedIn(caller);
+        await within(async (trx) => {
+          await changing?.check(trx, me, params.id);
+          await store.change(trx, params.id, version, body, authorOf(me.personId));
+        });
         return store.get(database, params.id);
       },
     }),

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import { noteForwardLoop } from '../areas/outside/store.ts';
 import { countHit } from '../areas/blocked/store.ts';
 import { chargeCalls } from '../areas/balance/store.ts';
 import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns/contacts.queries.ts';
@@ -77,6 +78,8 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
       return callStorm(trx, effect.hoursIds, effect.until, effect.personId);
     case 'blockedCaller':
       return countHit(trx, effect.blockedId);
+    case 'forwardLoop':
+      return noteForwardLoop(trx, effect.outsideId);
     case 'emergency':
       return keepEmergency(trx, effect);
     case 'callEnded': {

@@ -39,6 +39,7 @@ export function isPlain(batch: readonly Applied[]): boolean {
           effect.kind !== 'returnContacts' &&
           effect.kind !== 'optOut' &&
           effect.kind !== 'blockedCaller' &&
+          effect.kind !== 'forwardLoop' &&
           effect.kind !== 'storm' &&
           effect.kind !== 'emergency' &&
           (effect.kind !== 'dial' || effect.contact === null),

@@ -156,7 +156,8 @@ export async function reactivateItem(
   await recordChange(trx, { item_id: id, what: 'reactivated', before: null, after: null }, author);
 }
 
-async function setReferences(trx: Transaction, from: string, references: Reference[]): Promise<void> {
+/** What an item uses, from now on. */
+export async function setReferences(trx: Transaction, from: string, references: Reference[]): Promise<void> {
   await trx('item_reference').where({ from_item: from }).delete();
   await insertAll(trx, 'item_reference', referenceRows(from, references));
 }

@@ -19631,6 +19631,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -19839,6 +19844,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20035,6 +20045,11 @@ export interface paths {
                                     done: boolean;
                                     fault: string | null;
                                 } | null;
+                                rights: {
+                                    /** Format: uuid */
+                                    teamId: string | null;
+                                    publishes: boolean;
+                                };
                                 numbers: {
                                     /** Format: uuid */
                                     id: string;
@@ -20128,7 +20143,7 @@ export interface paths {
         };
         /**
          * Change an answering plan
-         * @description Open to: administrator.
+         * @description Open to: administrator, supervisor.
          */
         put: {
             parameters: {
@@ -20262,6 +20277,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20391,7 +20411,7 @@ export interface paths {
         put?: never;
         /**
          * Publish an answering plan: from now on callers meet it as it is written
-         * @description Open to: administrator.
+         * @description Open to: administrator, supervisor.
          */
         post: {
             parameters: {
@@ -20489,6 +20509,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20715,6 +20740,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -20941,6 +20971,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -21058,6 +21093,216 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/rights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say which supervisors may work at a plan, and whether they may publish it
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** Format: uuid */
+                        teamId: string | null;
+                        publishes: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            document: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            };
+                            published: {
+                                version: number;
+                                at: number;
+                                by: string | null;
+                            } | null;
+                            live: {
+                                start: string | null;
+                                steps: {
+                                    "/^[a-z]\\w{0,19}$/"?: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                } & {
+                                    [key: string]: {
+                                        /** @enum {string} */
+                                        kind: "say" | "keys" | "hours" | "extension" | "optOut" | "ring" | "otherPhones" | "queue" | "voicemail" | "ringSeveral" | "comeBack" | "serviceCode" | "outside" | "room" | "fax" | "goTo" | "plan" | "end";
+                                        config: {
+                                            [key: string]: unknown;
+                                        };
+                                        exits: {
+                                            "/^\\w{1,30}$|^key[*#]$/"?: string;
+                                        } & {
+                                            [key: string]: string;
+                                        };
+                                    };
+                                };
+                            } | null;
+                            scheduled: {
+                                publishAt: number;
+                                backAt: number | null;
+                                done: boolean;
+                                fault: string | null;
+                            } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
+                            numbers: {
+                                /** Format: uuid */
+                                id: string;
+                                label: string;
+                                e164: string;
+                            }[];
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/schedule": {
         parameters: {
             query?: never;
@@ -21069,7 +21314,7 @@ export interface paths {
         put?: never;
         /**
          * Publish the draft as it is now at an instant, and go back to what is met now at another
-         * @description Open to: administrator.
+         * @description Open to: administrator, supervisor.
          */
         post: {
             parameters: {
@@ -21172,6 +21417,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -21282,7 +21532,7 @@ export interface paths {
         put?: never;
         /**
          * Leave a plan as it is: nothing is published by itself, and nothing goes back
-         * @description Open to: administrator.
+         * @description Open to: administrator, supervisor.
          */
         post: {
             parameters: {
@@ -21378,6 +21628,11 @@ export interface paths {
                                 done: boolean;
                                 fault: string | null;
                             } | null;
+                            rights: {
+                                /** Format: uuid */
+                                teamId: string | null;
+                                publishes: boolean;
+                            };
                             numbers: {
                                 /** Format: uuid */
                                 id: string;
@@ -22999,6 +23254,313 @@ export interface paths {
                 };
                 /** @description invalidInput: Something in what was sent is not right */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The sounds a prompt had, newest first: the last ten, and what callers hear
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            /** @enum {string} */
+                            origin: "spoken" | "brought";
+                            words: string;
+                            seconds: number;
+                            peaks: number[];
+                            at: number;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prompts/{id}/sounds/{soundId}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take an earlier sound again, with the words it had; callers hear it once it is published
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header: {
+                    "If-Match": string;
+                };
+                path: {
+                    id: string;
+                    soundId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            version: number;
+                            retired: boolean;
+                            name: string;
+                            /** @enum {string} */
+                            kind: "greeting" | "menu" | "announcement" | "closed" | "unanswered" | "hold" | "waiting" | "ringback" | "voicemailGreeting" | "leaveBehind";
+                            language: string;
+                            words: string;
+                            /** Format: uuid */
+                            personId: string | null;
+                            sound: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            heard: {
+                                /** Format: uuid */
+                                id: string;
+                                /** @enum {string} */
+                                origin: "spoken" | "brought";
+                                current: boolean;
+                                seconds: number;
+                                loudness: number | null;
+                                peaks: number[];
+                                silent: boolean;
+                                clipping: boolean;
+                                at: number;
+                            } | null;
+                            publishedWords: string | null;
+                            publishedAt: number | null;
+                            seconds: number;
+                            uses: number;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notNow: That does not fit the present state */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description changedMeanwhile: Somebody else changed this meanwhile */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description versionNeeded: Say which version you changed */
+                428: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -26562,6 +27124,7 @@ export interface paths {
                                 name: string;
                                 /** @enum {string} */
                                 role: "administrator" | "supervisor" | "agent" | "auditor";
+                                looksAfter: string[];
                             } | null;
                             token: string | null;
                             mustSetPassword: boolean;

@@ -40,6 +40,8 @@ const whatWords: Record<string, string> = {
   pinTaken: 'PIN taken away',
   scheduled: 'Set to be published later',
   unscheduled: 'Left as it is',
+  rights: 'Who may work at it set',
+  earlierSound: 'An earlier sound taken again',
 };
 
 async function load(): Promise<void> {

@@ -36,6 +36,7 @@ export function forward(state: State, call: Call, target: OutsideNumberItem, sec
       name: target.name,
       most: mostForwards,
     });
+    effect(state, { kind: 'forwardLoop', callId: call.id, outsideId: target.id });
     return routeExhausted(state, call, 'noRoute');
   }
   const asker: Asker = { kind: 'person', teamId: null };

@@ -120,5 +120,7 @@ export type Effect =
   | { kind: 'storm'; callId: string; hoursIds: readonly string[]; until: number | null; personId: string }
   /** A caller of the blocked list was turned away. */
   | { kind: 'blockedCaller'; callId: string; blockedId: string }
+  /** A number outside seems to send calls back to us, and was not called again. */
+  | { kind: 'forwardLoop'; callId: string; outsideId: string }
   /** Somebody pressed the key that ends all calls to them. */
   | { kind: 'optOut'; e164: string; callId: string };

@@ -74,7 +74,9 @@ interface ChangeRow {
     | 'pinSent'
     | 'pinTaken'
     | 'scheduled'
-    | 'unscheduled';
+    | 'unscheduled'
+    | 'rights'
+    | 'earlierSound';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }

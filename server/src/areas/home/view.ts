@@ -12,6 +12,8 @@ import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
 import { faultsIn, planItem } from '../plans/store.ts';
 import { boxesForReadiness } from '../voicemail/readiness.ts';
+import { forwardLoops } from '../outside/store.ts';
+import { promptsOfAnother } from '../prompts/readiness.ts';
 import { promptItem } from '../prompts/store.ts';
 import { listQueues } from '../queues/store.ts';
 import { listConnections } from '../records/store.ts';
@@ -184,7 +186,8 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
 /** Plans and the prompts they play, as readiness looks at them. */
 async function answeringNow(database: Knex, storageFull: boolean) {
   const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
-  const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired && prompt.uses > 0);
+  const library = (await promptItem.list(database)).filter((prompt) => !prompt.retired);
+  const prompts = library.filter((prompt) => prompt.uses > 0);
   const inputs = [];
   for (const { id, name, live, numbers } of plans)
     inputs.push({
@@ -198,6 +201,9 @@ async function answeringNow(database: Knex, storageFull: boolean) {
       hasSound: heard !== null,
       clipping: heard?.clipping === true,
     })),
+    ofAnother: await promptsOfAnother(database),
+    leaveBehinds: library.filter(({ kind }) => kind === 'leaveBehind'),
+    forwardLoops: await forwardLoops(database),
     boxes: await boxesForReadiness(database),
     storageFull,
   };

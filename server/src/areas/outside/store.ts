@@ -59,3 +59,24 @@ export const outsideStore = itemStore<OutsideDraft, OutsideView>({
 function columnsOf({ e164, trunkId, ringSeconds }: OutsideDraft) {
   return { e164, trunk_id: trunkId, ring_seconds: ringSeconds };
 }
+
+/** It seems to send calls back to us: readiness tells of it for a week. */
+export async function noteForwardLoop(trx: Knex, id: string): Promise<void> {
+  await trx('outside_number').where({ id }).update({ loop_seen_at: trx.fn.now() });
+}
+
+/** Numbers outside that sent calls back to us within a week, and have not been changed since. */
+export function forwardLoops(database: Knex): Promise<{ id: string; name: string }[]> {
+  return database('outside_number as o')
+    .join('item as i', 'i.id', 'o.id')
+    .whereNull('i.retired_at')
+    .whereRaw(`o.loop_seen_at > now() - interval '7 days'`)
+    .whereNotExists(
+      database('change as c')
+        .whereRaw('c.item_id = o.id and c.at > o.loop_seen_at')
+        .where('c.what', 'changed')
+        .select('c.id'),
+    )
+    .orderBy('i.name')
+    .select('o.id', 'i.name');
+}

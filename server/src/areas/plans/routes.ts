@@ -1,12 +1,13 @@
 import Joi from 'joi';
 import { objectSchema } from '@night-bell/core/contracts/item';
-import { plans, planScheduling, planVersion } from '@night-bell/core/contracts/plans';
+import { planRights, plans, planScheduling, planVersion } from '@night-bell/core/contracts/plans';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';
 import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
+import { editing, publishing, setRights } from './rights.ts';
 import { schedule, unschedule } from './schedule.ts';
 import { planItem, planVersions, publishPlan } from './store.ts';
 
@@ -18,21 +19,39 @@ export function planRoutes(services: Services): Route[] {
       draft: objectSchema(plans.draft),
       view: objectSchema(plans.view),
       store: planItem,
+      changing: editing,
     }),
-    publishRoute(services, plans, planItem.get, publishPlan),
+    publishRoute(services, plans, planItem.get, publishPlan, publishing),
+    route({
+      method: 'POST',
+      path: `${plans.path}/:id/rights`,
+      area: plans.area,
+      summary: 'Say which supervisors may work at a plan, and whether they may publish it',
+      who: editors,
+      params: idParams,
+      body: objectSchema(planRights),
+      reply: objectSchema(plans.view),
+      errors: ['notFound'],
+      handle: async ({ params, body, caller }) => {
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction((trx) => setRights(trx, params.id, body, author));
+        return planItem.get(database, params.id);
+      },
+    }),
     route({
       method: 'POST',
       path: `${plans.path}/:id/schedule`,
       area: plans.area,
       summary: 'Publish the draft as it is now at an instant, and go back to what is met now at another',
-      who: editors,
+      who: publishing.who,
       params: idParams,
       body: objectSchema(planScheduling),
       reply: objectSchema(plans.view),
       errors: ['notFound', 'notNow'],
       handle: async ({ params, body, caller }) => {
-        const author = authorOf(signedIn(caller).personId);
-        await database.transaction((trx) => schedule(trx, params.id, body, author));
+        const me = signedIn(caller);
+        await publishing.check(database, me, params.id);
+        await database.transaction((trx) => schedule(trx, params.id, body, authorOf(me.personId)));
         return planItem.get(database, params.id);
       },
     }),
@@ -41,13 +60,14 @@ export function planRoutes(services: Services): Route[] {
       path: `${plans.path}/:id/unschedule`,
       area: plans.area,
       summary: 'Leave a plan as it is: nothing is published by itself, and nothing goes back',
-      who: editors,
+      who: publishing.who,
       params: idParams,
       reply: objectSchema(plans.view),
       errors: ['notFound'],
       handle: async ({ params, caller }) => {
-        const author = authorOf(signedIn(caller).personId);
-        await database.transaction((trx) => unschedule(trx, params.id, author));
+        const me = signedIn(caller);
+        await publishing.check(database, me, params.id);
+        await database.transaction((trx) => unschedule(trx, params.id, authorOf(me.personId)));
         return planItem.get(database, params.id);
       },
     }),

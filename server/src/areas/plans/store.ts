@@ -20,18 +20,23 @@ interface Row extends PlanDraft {
   scheduled: { publishAt: string; backAt: string | null; done: boolean; fault: string | null } | null;
   publishedAt: Date | null;
   publishedBy: string | null;
+  rights: PlanView['rights'];
   numbers: PlanView['numbers'];
   uses: number;
 }
 
 /** What a plan names, in its draft or in what callers meet. */
-function referencesIn(document: PlanDocument | null): Reference[] {
+export function referencesIn(document: PlanDocument | null): Reference[] {
   return Object.values(document?.steps ?? {}).flatMap(({ kind, config }) =>
     referencesOf(stepKinds[kind].fields, config)
       .filter(({ id }) => id !== '')
       .map(({ id }) => ({ to: id, how: 'step' })),
   );
 }
+
+/** The team whose leads may work at a plan. */
+export const workedAtBy = (teamId: string | null): Reference[] =>
+  teamId === null ? [] : [{ to: teamId, how: 'worked at by' }];
 
 const ofTheVersion = (column: string) =>
   `(select ${column} from plan_version v left join item b on b.id = v.by_person
@@ -53,6 +58,7 @@ export const planItem = defineItem<typeof plans.path, PlanDraft, PlanView, Row>(
       where r.to_item = t.id and r.how = 'leads to' and l.retired_at is null), '[]')`,
     scheduled: `(select json_build_object('publishAt', s.publish_at, 'backAt', s.back_at, 'done', s.back_to is not null,
       'fault', s.fault) from plan_schedule s where s.plan_id = t.id)`,
+    rights: `json_build_object('teamId', t.team_id, 'publishes', t.team_publishes)`,
     uses: usesOf,
   },
   view: ({ publishedVersion, publishedAt, publishedBy, live, document, scheduled, ...row }) => ({
@@ -72,7 +78,11 @@ export const planItem = defineItem<typeof plans.path, PlanDraft, PlanView, Row>(
         ? null
         : { version: publishedVersion, at: publishedAt.getTime(), by: publishedBy },
   }),
-  references: ({ document }, current) => [...referencesIn(document), ...referencesIn(current?.live ?? null)],
+  references: ({ document }, current) => [
+    ...referencesIn(document),
+    ...referencesIn(current?.live ?? null),
+    ...workedAtBy(current?.rights.teamId ?? null),
+  ],
   check: async (trx, { document }) => {
     const named = [...new Set(referencesIn(document).map(({ to }) => to))];
     const known = await trx('item').whereRaw('id::text = any(?)', [named]).pluck<string[]>('id');

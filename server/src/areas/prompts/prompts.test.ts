@@ -1,7 +1,7 @@
 import { createMp3Encoder, createOggEncoder } from 'wasm-media-encoders';
 import wavefile from 'wavefile';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import type { PromptView } from '@night-bell/core/contracts/prompts';
+import type { EarlierSound, PromptView } from '@night-bell/core/contracts/prompts';
 import type { NightBell } from '../../app.ts';
 import { type Browser, openNight, personSignedIn } from '../../server.testing.ts';
 import { Sounds } from '../../sound/sounds.ts';
@@ -168,4 +168,30 @@ test('only those who edit the set-up give prompts their sounds', async () => {
   const { browser } = await personSignedIn(night, admin, 'Sana Super', 'supervisor');
   expect((await browser.send('POST', `/api/prompts/${prompt.id}/speak`)).status).toBe(403);
   expect((await browser.send('GET', `/api/prompts/${prompt.id}`)).status).toBe(200);
+});
+
+test('an earlier sound is listened to, and taken again with the words it had', async () => {
+  const prompt = await made('Winter', 'We sail at six.');
+  const first = (await post(prompt, 'speak')).body;
+  const { name, kind, language, personId } = first;
+  const summer = (
+    await admin.send<PromptView>(
+      'PUT',
+      `/api/prompts/${prompt.id}`,
+      { name, kind, language, personId, words: 'We sail at nine.' },
+      { 'if-match': `"${first.version}"` },
+    )
+  ).body;
+  const second = (await post((await post(summer, 'speak')).body, 'publish')).body;
+  const sounds = await admin.send<EarlierSound[]>('GET', `/api/prompts/${prompt.id}/sounds`);
+  expect(sounds.body.map(({ words }) => words)).toEqual(['We sail at nine.', 'We sail at six.']);
+  expect((await post<Refusal>({ ...second, version: 1 }, `sounds/${first.sound!.id}/take`)).status).toBe(412);
+  const back = (await post(second, `sounds/${first.sound!.id}/take`)).body;
+  expect(back).toMatchObject({
+    ...{ words: 'We sail at six.', publishedWords: 'We sail at nine.' },
+    ...{ sound: { id: first.sound!.id, current: true }, heard: { id: second.sound!.id } },
+  });
+  expect((await post(back, 'publish')).body.heard!.id).toBe(first.sound!.id);
+  const another = await made('Another');
+  expect((await post<Refusal>(another, `sounds/${first.sound!.id}/take`)).status).toBe(404);
 });

@@ -1,6 +1,6 @@
 import { objectSchema } from '@night-bell/core/contracts/item';
 import Joi from 'joi';
-import { broughtSound, prompts } from '@night-bell/core/contracts/prompts';
+import { broughtSound, earlierSound, prompts } from '@night-bell/core/contracts/prompts';
 import { type PromptKind, promptKinds } from '@night-bell/core/sound/kinds';
 import { mostSoundBytes } from '@night-bell/core/sound/limits';
 import { editors, readers } from '@night-bell/core/model/roles';
@@ -10,7 +10,7 @@ import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { defaultSound } from '../../sound/default-sounds.ts';
 import { authorOf } from '../../spine/items.ts';
-import { bring, soundFile, speak } from './sounds.ts';
+import { bring, soundFile, soundsOf, speak, takeEarlier } from './sounds.ts';
 import { promptItem, publishPrompt } from './store.ts';
 
 export function promptRoutes(services: Services): Route[] {
@@ -52,6 +52,41 @@ export function promptRoutes(services: Services): Route[] {
       handle: async ({ params, body, caller }) => {
         const file = Buffer.from(body.file, 'base64');
         await bring(database, sounds, params.id, file, authorOf(signedIn(caller).personId));
+        return promptItem.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'GET',
+      path: `${prompts.path}/:id/sounds`,
+      area: prompts.area,
+      summary: 'The sounds a prompt had, newest first: the last ten, and what callers hear',
+      who: readers,
+      params: idParams,
+      reply: Joi.array().items(objectSchema(earlierSound)),
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        await promptItem.get(database, params.id);
+        return soundsOf(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${prompts.path}/:id/sounds/:soundId/take`,
+      area: prompts.area,
+      summary: 'Take an earlier sound again, with the words it had; callers hear it once it is published',
+      who: editors,
+      params: Joi.object<{ id: string; soundId: string }>({
+        id: Joi.string().guid().required(),
+        soundId: Joi.string().guid().required(),
+      }),
+      ifMatch: true,
+      reply: objectSchema(prompts.view),
+      errors: ['notFound', 'changedMeanwhile', 'versionNeeded', 'notNow'],
+      handle: async ({ params, version, caller }) => {
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction((trx) =>
+          takeEarlier(trx, params.id, { soundId: params.soundId, version }, author),
+        );
         return promptItem.get(database, params.id);
       },
     }),

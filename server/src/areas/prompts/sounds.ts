@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { EarlierSound } from '@night-bell/core/contracts/prompts';
 import { Problem } from '../../http/problems.ts';
 import { NotASound } from '../../sound/not-a-sound.ts';
 import type { Prepared } from '../../sound/prepared.ts';
@@ -82,6 +83,35 @@ async function keep(
     await recordChange(trx, { item_id: promptId, what: origin, before: null, after: null }, author);
     await tellPages(trx, 'prompt', promptId);
   });
+}
+
+/** What a prompt sounded like, newest first; at most the last ten, and what callers hear. */
+export async function soundsOf(database: Knex, promptId: string): Promise<EarlierSound[]> {
+  const rows = await database('sound')
+    .where({ prompt_id: promptId })
+    .orderBy('at', 'desc')
+    .select<(Omit<EarlierSound, 'at'> & { at: Date })[]>('id', 'origin', 'words', 'seconds', 'peaks', 'at');
+  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+}
+
+/** An earlier sound is the prompt's again, with the words it had then. It waits to be published. */
+export async function takeEarlier(
+  trx: Knex.Transaction,
+  promptId: string,
+  { soundId, version }: { soundId: string; version: number },
+  author: Author,
+): Promise<void> {
+  const earlier = (await soundsOf(trx, promptId)).find(({ id }) => id === soundId);
+  if (earlier === undefined) throw new Problem('notFound', 'This sound is not kept any more.');
+  const { name, kind, language, personId } = await promptItem.get(trx, promptId);
+  const draft = { name, kind, language, personId, words: earlier.words };
+  await promptItem.change(trx, promptId, version, draft, author);
+  await trx('prompt').where({ id: promptId }).update({ sound_id: soundId });
+  await recordChange(
+    trx,
+    { item_id: promptId, what: 'earlierSound', before: null, after: { of: earlier.at } },
+    author,
+  );
 }
 
 /** A sound as callers hear it: WAV, G.711. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { looksAfterOf } from '../people/looks-after.ts';
 import { name as nameField, login as loginField, ownPassword } from '@night-bell/core/model/fields.schema';
 import { passwordFault } from '@night-bell/core/model/passwords';
 import { type Role, roles } from '@night-bell/core/model/roles';
@@ -23,7 +24,7 @@ import {
 
 interface SessionView {
   installation: { name: string; timeZone: string; demo: boolean; needsFirstAdministrator: boolean };
-  person: { id: string; name: string; role: Role } | null;
+  person: { id: string; name: string; role: Role; looksAfter: string[] } | null;
   token: string | null;
   mustSetPassword: boolean;
   /** Where else this person was active in the last minutes, when they want to be warned of it. */
@@ -43,6 +44,7 @@ const sessionView = Joi.object<SessionView>({
     role: Joi.string()
       .valid(...roles)
       .required(),
+    looksAfter: Joi.array().items(Joi.string()).required(),
   })
     .allow(null)
     .required(),
@@ -64,7 +66,13 @@ export function sessionRoutes({ database, sessions, seal, throttle }: Services):
         demo: here.demo,
         needsFirstAdministrator: session === null && !(await hasAdministrator(database)),
       },
-      person: session === null ? null : { id: session.personId, name: session.name, role: session.role },
+      person:
+        session === null
+          ? null
+          : {
+              ...{ id: session.personId, name: session.name, role: session.role },
+              looksAfter: await looksAfterOf(database, session.personId),
+            },
       token: session?.csrf ?? null,
       mustSetPassword: session?.mustSetPassword ?? false,
       elsewhere:

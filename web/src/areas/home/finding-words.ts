@@ -65,6 +65,24 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fix: 'Bring it again, softer',
         path: `/prompts/${item}`,
       };
+    case 'promptOfAnother':
+      return {
+        fact: `${finding.detail} plays ${finding.itemName}, which belongs to somebody it has nothing to do with`,
+        fix: 'See whose it is',
+        path: `/prompts/${item}`,
+      };
+    case 'leaveBehindsAlike':
+      return {
+        fact: `${finding.itemName} looks like ${finding.detail} in a short list`,
+        fix: 'Give it another name',
+        path: `/prompts/${item}`,
+      };
+    case 'forwardLoop':
+      return {
+        fact: `${finding.itemName} sends calls back to us: callers go round until we stop them`,
+        fix: 'See where it leads',
+        path: `/destinations/${item}`,
+      };
     case 'boxUnheard':
       return {
         fact: `${finding.detail === '1' ? '1 message' : `${finding.detail} messages`} in ${finding.itemName}, which nobody hears`,

@@ -3,11 +3,13 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { checkPlan } from '@night-bell/core/plan/check';
+import { mayEditPlan, mayPublishPlan } from '@night-bell/core/plan/rights';
 import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { ApiProblem } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
+import { listed } from '../../kit/listed.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
@@ -23,6 +25,7 @@ import { usePlanNames } from './plan-names.ts';
 import { useAddress } from '../../shell/address.ts';
 import { referencesOf } from '@night-bell/core/plan/fields';
 import PlanNumbers from './PlanNumbers.vue';
+import PlanRights from './PlanRights.vue';
 import PublishLater from './PublishLater.vue';
 import PlanReading from './PlanReading.vue';
 import PlanList from './PlanList.vue';
@@ -54,7 +57,13 @@ const shelfOpen = ref(false);
 
 const stored = computed(() => JSON.stringify(props.plan.document));
 const changed = computed(() => JSON.stringify(document.value) !== stored.value);
-const readonly = computed(() => !session.mayEdit || props.plan.retired);
+const readonly = computed(() => !may(mayEditPlan) || props.plan.retired);
+const publishes = computed(() => may(mayPublishPlan) && !props.plan.retired);
+/** The server asks the same. */
+function may(allowed: typeof mayEditPlan): boolean {
+  const me = session.view?.person ?? null;
+  return me !== null && allowed(me, props.plan.rights);
+}
 const numbers = computed(() => {
   const found = new Map<string, string>();
   for (const line of editing.lines.value) if (line.kind === 'step') found.set(line.stepId, line.number);
@@ -184,7 +193,14 @@ function bringBack(): void {
   const found = versions.value.find((each) => each.version === beside.value);
   if (found === undefined) return;
   editing.become(found.document);
-  notices.say(`The steps are those of version ${found.version} again. Publish to have callers meet them.`);
+  const since = names.promptsSince(found.document, found.at);
+  const other =
+    since.length === 0
+      ? ''
+      : ` ${listed(since)} ${since.length === 1 ? 'says' : 'say'} something else since; what was said then is among the earlier sounds.`;
+  notices.say(
+    `The steps are those of version ${found.version} again. Publish to have callers meet them.${other}`,
+  );
 }
 const besideVersion = computed(() => versions.value.find((each) => each.version === beside.value) ?? null);
 const besideSteps = computed(() => besideVersion.value?.document.steps ?? null);
@@ -261,13 +277,14 @@ useKeys({
     <template v-if="!readonly">
       <v-btn v-if="changed" :loading="saving" @click="save">Save draft</v-btn>
       <PublishLater
-        v-if="stands !== 'published' || plan.scheduled"
+        v-if="publishes && (stands !== 'published' || plan.scheduled)"
         :plan="plan"
         :stopped="faults.length > 0"
         :save="save"
         @set="put"
       />
       <v-btn
+        v-if="publishes"
         variant="flat"
         color="primary"
         :loading="saving"
@@ -284,7 +301,7 @@ useKeys({
     <v-btn size="small" @click="mine">Save mine over theirs</v-btn>
     <v-btn size="small" @click="theirs">Take theirs, undo brings mine back</v-btn>
   </div>
-  <PlanNumbers :plan="plan" :readonly="readonly" />
+  <PlanNumbers :plan="plan" :readonly="readonly || !session.mayEdit" />
   <div class="tools">
     <v-menu v-model="shelfOpen">
       <template #activator="{ props: menu }">
@@ -314,6 +331,7 @@ useKeys({
       Paste
     </button>
     <button v-if="session.mayEdit" type="button" class="link" @click="copyPlan">Copy plan</button>
+    <PlanRights v-if="session.mayEdit" :plan="plan" @set="put" />
     <button type="button" class="link" :aria-expanded="reading" @click="reading = !reading">
       {{ reading ? 'Show the steps' : 'Read it' }}
     </button>

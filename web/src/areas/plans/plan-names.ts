@@ -1,5 +1,7 @@
-import type { ItemKind } from '@night-bell/core/plan/fields';
+import type { PlanDocument } from '@night-bell/core/plan/document';
+import { type ItemKind, referencesOf } from '@night-bell/core/plan/fields';
 import { plansFrom } from '@night-bell/core/plan/graph';
+import { stepKinds } from '@night-bell/core/plan/registry';
 import { useCollection } from '../../shell/collection.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { compiled, hoursApi } from '../hours/words.ts';
@@ -24,6 +26,18 @@ export function usePlanNames() {
   function nameOf(kind: ItemKind, id: string): string {
     if (id === '') return 'nothing yet';
     return ofOwn(kind)?.byId.value.get(id)?.name ?? setUp.nameOf(id);
+  }
+
+  /** The prompts of these steps that were published after an instant: callers hear them as they are now. */
+  function promptsSince({ steps }: PlanDocument, at: number): string[] {
+    const ids = Object.values(steps).flatMap(({ kind, config }) =>
+      referencesOf(stepKinds[kind].fields, config)
+        .filter((each) => each.kind === 'prompt')
+        .map(({ id }) => id),
+    );
+    return [...new Set(ids)]
+      .map((id) => prompts.byId.value.get(id))
+      .flatMap((prompt) => (prompt !== undefined && (prompt.publishedAt ?? 0) > at ? [prompt.name] : []));
   }
 
   /** Whether it is there and in use; what is not read yet is taken to be. */
@@ -67,7 +81,7 @@ export function usePlanNames() {
   const leadsTo = (id: string) => plansFrom(plans.byId.value.get(id)?.live ?? null);
   const extensions = () => setUp.destinations.flatMap(({ extension }) => extension ?? []);
 
-  return { nameOf, has, choices, words, isRead, prompts, hours: hoursOf, leadsTo, extensions };
+  return { nameOf, promptsSince, has, choices, words, isRead, prompts, hours: hoursOf, leadsTo, extensions };
 }
 
 export type PlanNames = ReturnType<typeof usePlanNames>;

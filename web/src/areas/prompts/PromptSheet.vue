@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import ItemSheet from '../../kit/ItemSheet.vue';
+import { listed } from '../../kit/listed.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import SoundPlayer from '../../kit/SoundPlayer.vue';
 import StatePennant from '../../kit/StatePennant.vue';
@@ -35,11 +36,12 @@ const about = (words: string) => {
 };
 
 /** One that has words and no sound is spoken first: one press less. */
-async function publish({ id, version: seen, name, uses, sound }: PromptView): Promise<void> {
+async function publish({ id, version: seen, name, sound }: PromptView): Promise<void> {
   try {
     const version = sound === null ? (await speakPrompt(id)).version : seen;
     put(await promptApi.publish(id, version));
-    const where = uses === 0 ? '' : uses === 1 ? ', in 1 place' : `, in ${uses} places at once`;
+    const { usedBy } = await promptApi.read(id);
+    const where = usedBy.length === 0 ? '' : `, in ${listed(usedBy.map((each) => each.name))}`;
     notices.say(`Callers hear ${name} as it is written now${where}.`);
   } catch (error) {
     notices.fail(error);

@@ -12,6 +12,7 @@ import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useRecording } from './recording.ts';
+import EarlierSounds from './EarlierSounds.vue';
 import { promptApi, speakPrompt } from './words.ts';
 
 /** The sound of a prompt: spoken from its words, or brought as a file; listened to before anybody else hears it. */
@@ -142,6 +143,7 @@ function drop(event: DragEvent): void {
       />
       <span v-if="changed" class="second small">Save the words first.</span>
     </div>
+    <EarlierSounds :item="item" :changed="changed" />
   </section>
 </template>
 
