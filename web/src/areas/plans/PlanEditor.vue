@@ -301,7 +301,9 @@ useKeys({
     <v-btn size="small" @click="mine">Save mine over theirs</v-btn>
     <v-btn size="small" @click="theirs">Take theirs, undo brings mine back</v-btn>
   </div>
-  <PlanNumbers :plan="plan" :readonly="readonly || !session.mayEdit" />
+  <PlanNumbers :plan="plan" :readonly="readonly || !session.mayEdit">
+    <PlanRights v-if="session.mayEdit" :plan="plan" @set="put" />
+  </PlanNumbers>
   <div class="tools">
     <v-menu v-model="shelfOpen">
       <template #activator="{ props: menu }">
@@ -331,7 +333,6 @@ useKeys({
       Paste
     </button>
     <button v-if="session.mayEdit" type="button" class="link" @click="copyPlan">Copy plan</button>
-    <PlanRights v-if="session.mayEdit" :plan="plan" @set="put" />
     <button type="button" class="link" :aria-expanded="reading" @click="reading = !reading">
       {{ reading ? 'Show the steps' : 'Read it' }}
     </button>

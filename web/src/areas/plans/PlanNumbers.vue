@@ -70,6 +70,8 @@ async function lead(id: string, here: boolean): Promise<void> {
       auto-select-first
       @update:model-value="$event && lead($event, true)"
     />
+    <span class="space"></span>
+    <slot></slot>
   </div>
 </template>
 
@@ -93,6 +95,9 @@ async function lead(id: string, here: boolean): Promise<void> {
   background: none;
   color: var(--ink2);
   cursor: pointer;
+}
+.space {
+  flex: 1;
 }
 .add {
   flex: 0 0 170px;

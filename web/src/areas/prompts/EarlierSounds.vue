@@ -16,7 +16,9 @@ const session = useSession();
 const notices = useNotices();
 const { moment } = useClock();
 const sounds = ref<EarlierSound[]>([]);
-const earlier = computed(() => sounds.value.filter(({ id }) => id !== props.item.sound?.id));
+const earlier = computed(() =>
+  sounds.value.filter(({ id }) => id !== props.item.sound?.id && id !== props.item.heard?.id),
+);
 
 watch(
   () => [props.item.id, props.item.sound?.id],
@@ -65,6 +67,9 @@ async function take(sound: EarlierSound): Promise<void> {
 </template>
 
 <style scoped>
+details {
+  padding-top: 10px;
+}
 summary {
   cursor: pointer;
 }
