@@ -8,12 +8,14 @@ import LedgerField from '../../kit/LedgerField.vue';
 import type { RingTarget } from '@night-bell/core/plan/ring';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
 import { kindWords } from './words.ts';
+import { useSession } from '../../shell/session.ts';
 import { afterwards, makeable, useMaking } from './make-item.ts';
 import type { PlanNames } from './plan-names.ts';
 import RingTargets from './RingTargets.vue';
 
 /** The settings of one step, asked for as its kind describes them. */
 const props = defineProps<{ step: CompiledStep; names: PlanNames; readonly: boolean; own?: string }>();
+const session = useSession();
 /** Of this step's fields, where several steps stand on one page. */
 const idOf = (name: string) => `step-${props.own ?? ''}${name}`;
 const emit = defineEmits<{ set: [config: CompiledStep['config']] }>();
@@ -90,7 +92,7 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
         “{{ wordsOf(value<string>(name)) }}”
       </p>
       <button
-        v-if="makeable[field.of] && !readonly && making !== name"
+        v-if="makeable[field.of] && !readonly && session.mayEdit && making !== name"
         type="button"
         class="link"
         @click="begin(name)"
