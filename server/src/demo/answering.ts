@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import type { Knex } from 'knex';
+import { blocked } from '@night-bell/core/contracts/blocked';
 import { codes } from '@night-bell/core/contracts/codes';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { openingHours } from '@night-bell/core/contracts/opening-hours';
@@ -10,6 +11,7 @@ import type { Range } from '@night-bell/core/hours/opening-hours';
 import { minuteOf } from '@night-bell/core/hours/ranges';
 import type { StepKindName } from '@night-bell/core/model/plan';
 import { stepKinds } from '@night-bell/core/plan/registry';
+import { blockedItem } from '../areas/blocked/store.ts';
 import { codeItem, setCodePin } from '../areas/codes/store.ts';
 import { hoursItem } from '../areas/hours/store.ts';
 import { planItem, publishPlan } from '../areas/plans/store.ts';
@@ -42,6 +44,7 @@ export interface DemoAnswering {
     listeners?: string[];
     mailTo?: string[];
   }[];
+  blocked: { name: string; kind: string; digits: string; why: string; forDays?: number }[];
   codes: { name: string; digits: string; closes: string[]; forHours: number; pin: string }[];
   /** What callers say in voicemail, one after the other. */
   messages: string[];
@@ -78,6 +81,11 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     const draft = { name, digits, does: 'storm', hoursIds, forHours, teamIds: [] };
     const id = await codeItem.create(trx, checked(objectSchema(codes.draft).validate(draft)), author);
     await setCodePin(trx, id, pin, author);
+  }
+  for (const { forDays, ...entry } of demo.blocked) {
+    const until = forDays === undefined ? null : DateTime.now().plus({ days: forDays }).toMillis();
+    const draft = checked(objectSchema(blocked.draft).validate({ ...entry, until }));
+    await blockedItem.create(trx, draft, author);
   }
   for (const { name, start, draft, steps } of demo.plans) {
     const named: Record<string, object> = {};
