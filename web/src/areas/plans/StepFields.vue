@@ -22,6 +22,7 @@ const emit = defineEmits<{ set: [config: CompiledStep['config']] }>();
 
 const fields = computed(() => Object.entries(stepKinds[props.step.kind].fields));
 const value = <T,>(name: string) => props.step.config[name] as T;
+const itemIn = (name: string) => value<string>(name);
 const numberIn = (name: string) => value<number | null>(name);
 const keyIn = (name: string) => value<string | null>(name);
 const set = (name: string, to: unknown) => emit('set', { ...props.step.config, [name]: to });
@@ -43,11 +44,19 @@ function addKey(name: string): void {
   if (free !== undefined) set(name, [...keys, { key: free, label: '' }]);
 }
 const changeKey = (name: string, index: number, change: Partial<KeyChoice>) =>
-  set(name, value<readonly KeyChoice[]>(name).map((each, i) => (i === index ? { ...each, ...change } : each)));
+  set(
+    name,
+    value<readonly KeyChoice[]>(name).map((each, i) => (i === index ? { ...each, ...change } : each)),
+  );
 const dropKey = (name: string, index: number) =>
-  set(name, value<readonly KeyChoice[]>(name).filter((_, i) => i !== index));
+  set(
+    name,
+    value<readonly KeyChoice[]>(name).filter((_, i) => i !== index),
+  );
 const freeKeys = (name: string, own: string) =>
-  dialKeys.filter((key) => key === own || !value<readonly KeyChoice[]>(name).some((each) => each.key === key));
+  dialKeys.filter(
+    (key) => key === own || !value<readonly KeyChoice[]>(name).some((each) => each.key === key),
+  );
 
 /** What a field names, made on the spot. */
 const make = useMaking();
@@ -82,14 +91,14 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
     <LedgerField v-if="field.type === 'item'" :label="field.label" :for="idOf(name)">
       <v-autocomplete
         :id="idOf(name)"
-        :model-value="value<string>(name) || null"
+        :model-value="itemIn(name) || null"
         :items="names.choices(field.of)"
         :readonly="readonly"
         placeholder="Choose"
         @update:model-value="set(name, $event ?? '')"
       />
-      <p v-if="field.of === 'prompt' && wordsOf(value<string>(name)) !== ''" class="small second">
-        “{{ wordsOf(value<string>(name)) }}”
+      <p v-if="field.of === 'prompt' && wordsOf(itemIn(name)) !== ''" class="small second">
+        “{{ wordsOf(itemIn(name)) }}”
       </p>
       <button
         v-if="makeable[field.of] && !readonly && session.mayEdit && making !== name"
@@ -191,7 +200,12 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
             :readonly="readonly"
             @change="changeKey(name, index, { label: ($event.target as HTMLInputElement).value })"
           />
-          <button v-if="!readonly" type="button" :aria-label="`Take key ${each.key} out`" @click="dropKey(name, index)">
+          <button
+            v-if="!readonly"
+            type="button"
+            :aria-label="`Take key ${each.key} out`"
+            @click="dropKey(name, index)"
+          >
             ×
           </button>
         </li>
