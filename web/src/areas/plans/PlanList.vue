@@ -6,8 +6,10 @@ import { stepKinds } from '@night-bell/core/plan/registry';
 import RopeDefs from '../../kit/rope/RopeDefs.vue';
 import Shape from '../../kit/Shape.vue';
 import PlanMark from './PlanMark.vue';
+import PlanRails from './PlanRails.vue';
 import { useDragging } from './dragging.ts';
 import type { PlanEditing } from './plan-editing.ts';
+import { branchKey, usePlanLines } from './plan-lines.ts';
 import type { PlanNames } from './plan-names.ts';
 import { findingWords, stepCount } from './words.ts';
 
@@ -27,52 +29,11 @@ const props = defineProps<{
   found: ReadonlySet<string>;
 }>();
 const id = useId();
-const folded = ref<ReadonlySet<string>>(new Set());
 const body = ref<HTMLElement | null>(null);
 const says = ref('');
 const document = props.editing.document;
 
-const branchKey = (line: { stepId: string; exit: string }) => `${line.stepId} ${line.exit}`;
-/** Ways that lead nowhere and need not are not worth a line. */
-const worthALine = (line: OutlineLine) => line.kind !== 'open' || line.needed;
-
-const visible = computed(() => {
-  const shown: OutlineLine[] = [];
-  let hiddenBelow: number | null = null;
-  for (const line of props.editing.lines.value) {
-    if (hiddenBelow !== null && line.depth > hiddenBelow) continue;
-    hiddenBelow = null;
-    if (!worthALine(line)) continue;
-    shown.push(line);
-    if (line.kind === 'branch' && folded.value.has(branchKey(line))) hiddenBelow = line.depth;
-  }
-  return shown;
-});
-/** Whether the line at this depth goes on below row `index`: another step of it follows, with nothing shallower between. */
-function goesOn(index: number, depth: number): boolean {
-  for (const line of visible.value.slice(index + 1)) {
-    if (line.depth < depth) return false;
-    if (line.kind === 'step' && line.depth === depth) return true;
-  }
-  return false;
-}
-/** Whether another branch of the same step hangs further down. */
-function hangsOn(index: number, depth: number): boolean {
-  for (const line of visible.value.slice(index + 1)) {
-    if (line.depth < depth || (line.kind === 'step' && line.depth === depth)) return false;
-    if (line.kind !== 'step' && line.depth === depth) return true;
-  }
-  return false;
-}
-const rails = computed(() =>
-  visible.value.map((line, index) => {
-    const deepest = line.kind === 'step' ? line.depth - 1 : line.depth;
-    return Array.from({ length: deepest + 1 }, (_, depth) => ({
-      ...{ depth, rope: goesOn(index, depth), strand: hangsOn(index, depth) },
-    })).filter(({ rope, strand }) => rope || strand);
-  }),
-);
-const railLeft = (depth: number) => `${56 + 28 + depth * 28 - 2.5}px`;
+const { folded, visible, rails, fold, foldAll } = usePlanLines(props.editing.lines);
 const steps = computed(() => visible.value.filter((line) => line.kind === 'step'));
 const describe = (stepId: string) => {
   const step = document.value.steps[stepId]!;
@@ -84,24 +45,6 @@ function difference(stepId: string): string {
   const before = props.beside[stepId];
   if (before === undefined) return 'added';
   return JSON.stringify(before) === JSON.stringify(document.value.steps[stepId]) ? '' : 'changed';
-}
-
-function fold(line: { stepId: string; exit: string }): void {
-  const key = branchKey(line);
-  const next = new Set(folded.value);
-  if (!next.delete(key)) next.add(key);
-  folded.value = next;
-}
-
-/** Branches of the chosen step, all folded or all unfolded. */
-function foldAll(stepId: string, away: boolean): void {
-  const next = new Set(folded.value);
-  for (const line of props.editing.lines.value) {
-    if (line.kind !== 'branch' || line.stepId !== stepId) continue;
-    if (away) next.add(branchKey(line));
-    else next.delete(branchKey(line));
-  }
-  folded.value = next;
 }
 
 /** With Shift the step arrived at is marked too. */
@@ -196,16 +139,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         :data-line="index"
         @click="press($event, line.stepId)"
       >
-        <svg
-          v-for="rail in rails[index]"
-          :key="rail.depth"
-          class="rail"
-          :style="{ left: railLeft(rail.depth) }"
-          aria-hidden="true"
-        >
-          <rect v-if="rail.rope" width="5" height="100%" :fill="`url(#${id}-rope)`" />
-          <rect v-else x="1" width="3" height="100%" class="hanging" />
-        </svg>
+        <PlanRails :rails="rails[index]!.past" :rope="id" />
         <span
           class="number mono"
           :class="{ handle: !readonly }"
@@ -218,7 +152,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
             :kind="document.steps[line.stepId]!.kind"
             :rope="id"
             :first="index === 0"
-            :last="!goesOn(index, line.depth)"
+            :last="!rails[index]!.goesOn"
           />
         </span>
         <span class="words">
@@ -245,16 +179,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
         :data-line="index"
         @click="editing.choose(line.stepId)"
       >
-        <svg
-          v-for="rail in rails[index]"
-          :key="rail.depth"
-          class="rail"
-          :style="{ left: railLeft(rail.depth) }"
-          aria-hidden="true"
-        >
-          <rect v-if="rail.rope" width="5" height="100%" :fill="`url(#${id}-rope)`" />
-          <rect v-else x="1" width="3" height="100%" class="hanging" />
-        </svg>
+        <PlanRails :rails="rails[index]!.past" :rope="id" />
         <span class="number"></span>
         <span class="lane" :style="{ marginLeft: indent(line) }"
           ><span class="strand" :class="line.kind"
@@ -318,16 +243,6 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
 }
 .row {
   position: relative;
-}
-.rail {
-  position: absolute;
-  top: 0;
-  width: 5px;
-  height: 100%;
-}
-.hanging {
-  fill: var(--wi-d);
-  opacity: 0.75;
 }
 .steps {
   margin-right: 8px;
