@@ -4,12 +4,9 @@ import { useRouter } from 'vue-router';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { checkPlan } from '@night-bell/core/plan/check';
 import { mayEditPlan, mayPublishPlan } from '@night-bell/core/plan/rights';
-import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
+import { compiledPlan } from '@night-bell/core/plan/document';
 import { stepKinds } from '@night-bell/core/plan/registry';
-import { ApiProblem } from '../../api/client.ts';
-import { send } from '../../api/items.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
-import { listed } from '../../kit/listed.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
@@ -22,8 +19,10 @@ import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { unsaved, usePlanEditing } from './plan-editing.ts';
 import { usePlanNames } from './plan-names.ts';
+import { usePlanSaving } from './plan-saving.ts';
+import { usePlanSearch } from './plan-search.ts';
+import { usePlanVersions } from './plan-versions.ts';
 import { useAddress } from '../../shell/address.ts';
-import { referencesOf } from '@night-bell/core/plan/fields';
 import PlanNumbers from './PlanNumbers.vue';
 import PlanRights from './PlanRights.vue';
 import PublishLater from './PublishLater.vue';
@@ -34,7 +33,7 @@ import { planApi, planState, shelf, stepCount } from './words.ts';
 
 /** One plan: its steps as a list, the chosen one beside, and what callers meet once it is published. */
 const props = defineProps<{ plan: PlanView }>();
-const { put, readAgain, items: plans } = useCollection(planApi);
+const { put, items: plans } = useCollection(planApi);
 const router = useRouter();
 const reading = ref(false);
 const session = useSession();
@@ -42,21 +41,10 @@ const notices = useNotices();
 const test = useTestCall();
 const { moment } = useClock();
 const names = usePlanNames();
-const left = unsaved.get(props.plan.id);
-const editing = usePlanEditing(left?.document ?? props.plan.document);
+const editing = usePlanEditing(unsaved.get(props.plan.id)?.document ?? props.plan.document);
 const { document, chosen } = editing;
-/** The version of the plan that these steps stand on. */
-const version = ref(left?.version ?? props.plan.version);
-if (left !== undefined) notices.say('The steps you had not saved are here again.');
-unsaved.delete(props.plan.id);
-const saving = ref(false);
-const conflict = ref<{ by: string; current: PlanView } | null>(null);
-const versions = ref<{ version: number; at: number; by: string | null; document: PlanDocument }[]>([]);
-const beside = ref<number | null>(null);
 const shelfOpen = ref(false);
 
-const stored = computed(() => JSON.stringify(props.plan.document));
-const changed = computed(() => JSON.stringify(document.value) !== stored.value);
 const readonly = computed(() => !may(mayEditPlan) || props.plan.retired);
 const publishes = computed(() => may(mayPublishPlan) && !props.plan.retired);
 /** The server asks the same. */
@@ -64,6 +52,19 @@ function may(allowed: typeof mayEditPlan): boolean {
   const me = session.view?.person ?? null;
   return me !== null && allowed(me, props.plan.rights);
 }
+const { changed, saving, conflict, save, publish, mine, theirs } = usePlanSaving(
+  () => props.plan,
+  editing,
+  () => readonly.value,
+);
+const {
+  chosen: besideNumber,
+  beside,
+  gone,
+  choices,
+  bringBack,
+} = usePlanVersions(() => props.plan, editing, names);
+const { find, found, nextFound } = usePlanSearch(editing, names);
 const numbers = computed(() => {
   const found = new Map<string, string>();
   for (const line of editing.lines.value) if (line.kind === 'step') found.set(line.stepId, line.number);
@@ -86,27 +87,6 @@ const sentence = computed(() => {
     published === null ? 'never published' : `version ${published.version} since ${moment(published.at)}`;
   return `${stepCount(Object.keys(document.value.steps).length)}, ${since}`;
 });
-
-// Somebody else saved: taken over when nothing is at stake here, else said.
-watch(
-  () => props.plan.version,
-  (now) => {
-    if (now === version.value) return;
-    if (!changed.value || saving.value) {
-      version.value = now;
-      if (JSON.stringify(document.value) !== stored.value) editing.restart(props.plan.document);
-    }
-  },
-);
-watch(
-  () => props.plan.published?.version,
-  async () => {
-    versions.value = await send<typeof versions.value>('GET', `/api/plans/${props.plan.id}/versions`).catch(
-      () => [],
-    );
-  },
-  { immediate: true },
-);
 
 /** The same steps under another name, as a draft. */
 async function copyPlan(): Promise<void> {
@@ -133,114 +113,12 @@ watch(
   { immediate: true },
 );
 onBeforeUnmount(() => {
-  if (changed.value && !readonly.value)
-    unsaved.set(props.plan.id, { document: document.value, version: version.value });
   test.draft = null;
   void test.run();
 });
 
-async function save(): Promise<boolean> {
-  if (!changed.value) return true;
-  saving.value = true;
-  try {
-    const saved = await planApi.change(props.plan.id, version.value, {
-      name: props.plan.name,
-      document: document.value,
-    });
-    version.value = saved.version;
-    put(saved);
-    conflict.value = null;
-    return true;
-  } catch (error) {
-    if (error instanceof ApiProblem && error.code === 'changedMeanwhile' && error.body?.current != null)
-      conflict.value = { by: error.body.by ?? 'Somebody else', current: error.body.current as PlanView };
-    else notices.fail(error);
-    return false;
-  } finally {
-    saving.value = false;
-  }
-}
-
-async function publish(): Promise<void> {
-  if (faults.value.length > 0 || !(await save())) return;
-  saving.value = true;
-  try {
-    const live = await planApi.publish(props.plan.id, version.value);
-    version.value = live.version;
-    put(live);
-    notices.say(`Callers meet version ${live.published!.version} of ${live.name} from now on.`);
-  } catch (error) {
-    notices.fail(error);
-  } finally {
-    saving.value = false;
-  }
-}
-
-/** Mine over theirs, knowingly; or theirs, with mine to be brought back by undo. */
-async function mine(): Promise<void> {
-  version.value = conflict.value!.current.version;
-  if (await save()) notices.say('Your steps are saved over theirs. Theirs stand in the history.');
-}
-async function theirs(): Promise<void> {
-  const { current } = conflict.value!;
-  version.value = current.version;
-  conflict.value = null;
-  await readAgain(current.id);
-  editing.become(current.document);
-}
-
-function bringBack(): void {
-  const found = versions.value.find((each) => each.version === beside.value);
-  if (found === undefined) return;
-  editing.become(found.document);
-  const since = names.promptsSince(found.document, found.at);
-  const other =
-    since.length === 0
-      ? ''
-      : ` ${listed(since)} ${since.length === 1 ? 'says' : 'say'} something else since; what was said then is among the earlier sounds.`;
-  notices.say(
-    `The steps are those of version ${found.version} again. Publish to have callers meet them.${other}`,
-  );
-}
-const besideVersion = computed(() => versions.value.find((each) => each.version === beside.value) ?? null);
-const besideSteps = computed(() => besideVersion.value?.document.steps ?? null);
-const gone = computed(() =>
-  Object.entries(besideSteps.value ?? {})
-    .filter(([id]) => !(id in document.value.steps))
-    .map(([id, step]) => ({ id, words: stepKinds[step.kind].describe(step.config as never, names.nameOf) })),
-);
-const versionItems = computed(() => [
-  { value: null, title: 'the draft alone' },
-  ...versions.value.map(({ version: number, at, by }) => ({
-    value: number,
-    title: `version ${number}, ${moment(at)}${by === null ? '' : `, ${by}`}`,
-  })),
-]);
-
-/** Steps whose words hold what is looked for; a link opens the plan at its step. */
-const find = ref('');
 const search = ref<HTMLInputElement | null>(null);
-const found = computed(() => {
-  const text = find.value.trim().toLowerCase();
-  if (text === '') return new Set<string>();
-  return new Set(
-    editing.lines.value.flatMap((line) => {
-      if (line.kind !== 'step') return [];
-      const step = document.value.steps[line.stepId]!;
-      const { word, describe, fields } = stepKinds[step.kind];
-      const spoken = referencesOf(fields, step.config).flatMap(({ kind, id }) =>
-        kind === 'prompt' ? (names.words(id) ?? []) : [],
-      );
-      const said = [word, describe(step.config as never, names.nameOf), ...spoken].join(' ').toLowerCase();
-      return said.includes(text) ? [line.stepId] : [];
-    }),
-  );
-});
-function nextFound(): void {
-  const ids = [...found.value];
-  const next = ids[(ids.indexOf(chosen.value ?? '') + 1) % Math.max(1, ids.length)];
-  if (next !== undefined) editing.choose(next);
-}
+/** A link opens the plan at its step. */
 const stepInAddress = useAddress().part('step');
 if (stepInAddress.value in document.value.steps) chosen.value = stepInAddress.value;
 watch(chosen, (stepId) => (stepInAddress.value = stepId ?? ''));
@@ -350,9 +228,9 @@ useKeys({
       found.size === 1 ? '1 step' : `${found.size} steps`
     }}</span>
     <span class="space"></span>
-    <template v-if="versions.length > 0">
+    <template v-if="choices.length > 1">
       <label class="second small" for="plan-beside">Draft beside</label>
-      <v-select id="plan-beside" v-model="beside" :items="versionItems" class="versions" />
+      <v-select id="plan-beside" v-model="besideNumber" :items="choices" class="versions" />
       <v-btn v-if="beside !== null && !readonly" size="small" @click="bringBack">Bring it back</v-btn>
     </template>
   </div>
@@ -374,7 +252,7 @@ useKeys({
       v-else-if="reading"
       :name="plan.name"
       :document="document"
-      :beside="besideVersion"
+      :beside="beside"
       :name-of="names.nameOf"
     />
     <div v-else class="list">
@@ -384,7 +262,7 @@ useKeys({
         :findings="findings"
         :number-of="numberOf"
         :readonly="readonly"
-        :beside="besideSteps"
+        :beside="beside?.document.steps ?? null"
         :found="found"
       />
       <p v-for="each in gone" :key="each.id" class="gone small">
