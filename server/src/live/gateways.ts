@@ -8,7 +8,7 @@ import { giveUpOnAbsent } from './absent.ts';
 import { takeInTurn } from './gateway-turns.ts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
-import { FileParts, incomingFax } from './file-parts.ts';
+import { Faxes } from './faxes.ts';
 import { type Gateway, gatewayOn, type KeepFax, type Recognise, tryAgainLater } from './gateway.ts';
 import { Lamps, type WaitingFor } from './lamps.ts';
 import { legMessages } from './leg-messages.ts';
@@ -46,14 +46,13 @@ export class Gateways implements Devices {
   private readonly timers = new Set<NodeJS.Timeout>();
   private readonly sweep: NodeJS.Timeout;
   private readonly recognise: Recognise;
-  private readonly keepFax: KeepFax;
   readonly standIns: StandInDoor;
   /** Our registrations at providers. */
   readonly lines: TrunkLines;
   /** Single calls that try a trunk. */
   readonly trials: Trials;
   readonly texts: Texts;
-  private readonly faxes = new FileParts(incomingFax);
+  private readonly faxes: Faxes;
   private readonly recordings: Recordings;
   readonly lamps: Lamps;
 
@@ -103,7 +102,7 @@ export class Gateways implements Devices {
       logger,
     );
     this.recognise = recognise;
-    this.keepFax = keepFax;
+    this.faxes = new Faxes(() => this.host, keepFax);
     this.logger = logger;
     this.sweep = setInterval(() => {
       this.phones.expire();
@@ -291,19 +290,12 @@ export class Gateways implements Devices {
         return;
       case 'call':
         return this.arrive(gateway, message);
-      case 'faxPart': {
-        const fault = this.isFax(message.callId) ? this.faxes.add(message.callId, message.file) : null;
-        if (fault !== null) gateway.say({ kind: 'remark', of: 'faxPart', taken: false, why: fault });
-        return;
-      }
       case 'fax':
-        return this.fax(gateway, message);
+      case 'faxPart':
+        return this.remark(gateway, message.kind, await this.faxes.hear(message));
       case 'recording':
-      case 'recordingPart': {
-        const why = await this.recordings.hear(message);
-        if (why !== null) gateway.say({ kind: 'remark', of: message.kind, taken: false, why });
-        return;
-      }
+      case 'recordingPart':
+        return this.remark(gateway, message.kind, await this.recordings.hear(message));
       case 'text':
       case 'textSent':
       case 'textFailed':
@@ -320,6 +312,11 @@ export class Gateways implements Devices {
       case 'enrolled':
         return;
     }
+  }
+
+  /** Says what of a message could not be taken. */
+  private remark(gateway: Gateway, of: string, why: string | null): void {
+    if (why !== null) gateway.say({ kind: 'remark', of, taken: false, why });
   }
 
   private async arrive(gateway: Gateway, message: FromGateway & { kind: 'call' }): Promise<void> {
@@ -347,22 +344,6 @@ export class Gateways implements Devices {
     void host?.committed().then(() => {
       if (host === this.host) this.standIns.arrived(ref, callId);
     });
-  }
-
-  /** The file is kept before the exchange hears that the call is over. */
-  private async fax(gateway: Gateway, { callId, pages, file }: FromGateway & { kind: 'fax' }): Promise<void> {
-    const call = this.host?.exchange.view().calls.get(callId);
-    const to = call?.lastDestination;
-    if (call?.activity.kind !== 'receivingFax' || to?.kind !== 'fax') return this.faxes.drop(callId);
-    const content = this.faxes.take(callId, file);
-    if (typeof content === 'string')
-      return gateway.say({ kind: 'remark', of: 'fax', taken: false, why: content });
-    await this.keepFax({ boxId: to.id, callId, sender: call.from, pages, file: content });
-    this.host?.submit({ kind: 'faxReceived', callId, pages });
-  }
-
-  private isFax(callId: string): boolean {
-    return this.host?.exchange.view().calls.get(callId)?.activity.kind === 'receivingFax';
   }
 
   /** Has a phone register again now; false when nobody carries it. */
