@@ -1,4 +1,3 @@
-import WebSocket from 'ws';
 import type { FromGateway, HarbourMood, Letter, ToGateway } from '@night-bell/core/devices/protocol';
 import {
   patienceMs,
@@ -10,6 +9,7 @@ import {
   voicemailMs,
 } from '@night-bell/core/rehearse/behaviour';
 import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
+import { Connection } from './connection.ts';
 import { Provider, providerHost, providerHosts } from './provider.ts';
 import { faxFile } from './fax.ts';
 import { messageSound } from './message-sound.ts';
@@ -18,9 +18,6 @@ import { Store, type StoredPhone } from './store.ts';
 import { Texting } from './texting.ts';
 import { Traffic } from './traffic.ts';
 
-const reconnectMs = 300;
-const pingEvery = 2_000;
-const handshakeTimeout = 3_000;
 const mostNotices = 20;
 const faxMs = 6_000;
 /** Characters of base64 in one message; a multiple of four, so that each part is whole. */
@@ -49,10 +46,7 @@ export class StandIns {
   private readonly texting: Texting;
   /** What the front desk was told. */
   private readonly frontDesk: string[] = [];
-  private socket: WebSocket | null = null;
-  private stopped = false;
-  /** Connections tried; the next goes to the next address. */
-  private tries = 0;
+  private readonly connection: Connection;
   /** What a leg or call will do next; also the inventory of what is alive here. */
   private readonly legs = new Map<string, NodeJS.Timeout | null>();
   private readonly calls = new Map<string, NodeJS.Timeout | null>();
@@ -66,6 +60,10 @@ export class StandIns {
 
   constructor(options: StandInOptions) {
     this.options = options;
+    this.connection = new Connection(options, {
+      opened: () => this.greet(),
+      hear: (message) => this.hear(message),
+    });
     this.store = new Store(options.storeFile);
     this.random = seededRandom(options.seed);
     this.profile = options.profile ?? usualProfile;
@@ -78,19 +76,18 @@ export class StandIns {
   }
 
   start(): void {
-    this.connect();
+    this.connection.start();
     this.traffic.set(this.store.value.traffic.on, this.store.value.traffic.speed);
   }
 
   stop(): void {
-    this.stopped = true;
     this.traffic.set(false, 1);
     for (const phone of this.phones.values()) phone.stop();
     this.provider.stop();
     this.texting.stop();
     for (const timer of [...this.legs.values(), ...this.calls.values()])
       if (timer !== null) clearTimeout(timer);
-    this.socket?.close();
+    this.connection.stop();
   }
 
   setTraffic(on: boolean, speed: number): void {
@@ -116,57 +113,21 @@ export class StandIns {
     this.report();
   }
 
-  private connect(): void {
-    if (this.stopped) return;
-    const address = `${this.address.replace(/^http/, 'ws')}/devices`;
-    const socket = new WebSocket(address, {
-      handshakeTimeout,
-      headers: { authorization: `Bearer ${this.options.key}` },
+  /** Says what is alive here, and has every phone register. */
+  private greet(): void {
+    this.say({
+      kind: 'hello',
+      gateway: 'stand-ins',
+      legs: [...this.legs.keys(), ...this.provider.alive()],
+      trunkHosts: providerHosts,
+      calls: [...this.calls.keys()],
     });
-    this.socket = socket;
-    const stopWatching = this.watch(socket);
-    socket.on('open', () => {
-      this.say({
-        kind: 'hello',
-        gateway: 'stand-ins',
-        legs: [...this.legs.keys(), ...this.provider.alive()],
-        trunkHosts: providerHosts,
-        calls: [...this.calls.keys()],
-      });
-      this.report();
-      for (const phone of this.phones.values()) phone.register();
-    });
-    socket.on('message', (data: Buffer) => this.hear(JSON.parse(data.toString('utf8')) as ToGateway));
-    socket.on('error', () => undefined);
-    socket.on('close', () => {
-      stopWatching();
-      // One of several servers hosts; the others close with a word, or are not there.
-      this.tries++;
-      setTimeout(() => this.connect(), reconnectMs);
-    });
-  }
-
-  private get address(): string {
-    const { addresses } = this.options;
-    return addresses[this.tries % addresses.length]!;
-  }
-
-  /** A server that hangs keeps its connections; one that does not answer a ping is left. Returns how to stop. */
-  private watch(socket: WebSocket): () => void {
-    let answered = true;
-    socket.on('pong', () => (answered = true));
-    const timer = setInterval(() => {
-      if (!answered) return socket.terminate();
-      if (socket.readyState === WebSocket.OPEN) {
-        answered = false;
-        socket.ping();
-      }
-    }, pingEvery);
-    return () => clearInterval(timer);
+    this.report();
+    for (const phone of this.phones.values()) phone.register();
   }
 
   private say(message: FromGateway): void {
-    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message));
+    this.connection.say(message);
   }
 
   private report(): void {
@@ -333,7 +294,6 @@ export class StandIns {
     this.say({ kind: 'call', ref, to, from, ...name, trunkHost: providerHost });
   }
 
-  /** A stand-in caller at a room's door knows no PIN: types one, wrongly, and gives up. */
   /** Who was asked to call takes the first of the keys, so that one knows where the call goes. */
   private pressKey(callId: string, leg: string, keys: readonly string[], seconds: number): void {
     const pressed = pressKey(this.random, this.profile, keys, seconds);
@@ -345,6 +305,7 @@ export class StandIns {
     });
   }
 
+  /** A stand-in caller at a room's door knows no PIN: types one, wrongly, and gives up. */
   private typePin(callId: string, leg: string): void {
     this.plan(this.calls, callId, 3_000, () => {
       for (const key of '0000#') this.say({ kind: 'key', leg, key });
@@ -403,7 +364,7 @@ export class StandIns {
 
   /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */
   private async enrol(code: string): Promise<void> {
-    const response = await fetch(`${this.address}/api/enrolments`, {
+    const response = await fetch(`${this.connection.address}/api/enrolments`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ code }),
