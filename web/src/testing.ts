@@ -8,6 +8,7 @@ const slotOnly = { template: '<div><slot name="activator" :props="{}" /><slot />
 const stubs = {
   ...{ VBtn: { template: '<button type="button"><slot /></button>' }, VMenu: slotOnly, VList: slotOnly },
   ...{
+    VCheckbox: true,
     VSelect: true,
     VAutocomplete: true,
     VTextField: true,

@@ -1,5 +1,5 @@
-import type { Transport } from '../phones/catalogue.ts';
 import type { SipRequest } from './message.ts';
+import { phoneRequest, type RegisteredPhone } from './phone-request.ts';
 
 /** How many voice messages wait for an account: not heard yet, and heard. */
 export interface MessageSummary {
@@ -11,41 +11,24 @@ export interface MessageSummary {
  * Tells a phone how many messages wait for its account, by which it lights its lamp (RFC 3842, section 5.2). It is sent
  * without a subscription (section 4.7 of RFC 3265 lets an administrator set that up), as most phones expect.
  */
-export function messageSummaryRequest(
-  to: {
-    account: string;
-    contact: string;
-    domain: string;
-    callId: string;
-    sequence: number;
-    transport: Transport;
-  },
-  { fresh, old }: MessageSummary,
-): SipRequest {
-  return {
-    method: 'NOTIFY',
-    uri: to.contact,
-    headers: [
-      [
-        'Via',
-        `SIP/2.0/${to.transport.toUpperCase()} ${to.domain};branch=z9hG4bKmw${to.callId}${to.sequence};rport`,
-      ],
-      ['Max-Forwards', '70'],
-      ['From', `<sip:${to.account}@${to.domain}>;tag=mw${to.callId}`],
-      ['To', `<sip:${to.account}@${to.domain}>`],
-      ['Call-ID', `mw${to.callId}`],
-      ['CSeq', `${to.sequence} NOTIFY`],
+export function messageSummaryRequest(to: RegisteredPhone, { fresh, old }: MessageSummary): SipRequest {
+  const account = `${to.account}@${to.domain}`;
+  // Not the calls of OPTIONS: a phone would take one for a repetition of the other.
+  const apart = { ...to, callId: `mw${to.callId}` };
+  return phoneRequest('NOTIFY', apart, {
+    from: account,
+    more: [
       ['Event', 'message-summary'],
       ['Subscription-State', 'active'],
       ['Content-Type', 'application/simple-message-summary'],
     ],
     body: [
       `Messages-Waiting: ${fresh > 0 ? 'yes' : 'no'}`,
-      `Message-Account: sip:${to.account}@${to.domain}`,
+      `Message-Account: sip:${account}`,
       `Voice-Message: ${fresh}/${old}`,
       '',
     ].join('\r\n'),
-  };
+  });
 }
 
 /** What a NOTIFY says of voice messages; null when it is about something else, or broken. */

@@ -1,36 +1,14 @@
-import { type Codec, codecs as known, type Transport } from '../phones/catalogue.ts';
+import { type Codec, codecs as known } from '../phones/catalogue.ts';
 import { respond, type SipRequest, type SipResponse } from './message.ts';
+import { phoneRequest, type RegisteredPhone } from './phone-request.ts';
 
 /** Payload types that are fixed (RFC 3551, table 4); the others are given by an rtpmap. */
 const fixedTypes: Record<string, Codec> = { 0: 'PCMU', 8: 'PCMA', 9: 'G722', 18: 'G729' };
 const opusType = 96;
 
 /** Asks a registered phone what it can do (RFC 3261, 11). */
-export function optionsRequest(to: {
-  account: string;
-  contact: string;
-  domain: string;
-  callId: string;
-  sequence: number;
-  transport: Transport;
-}): SipRequest {
-  return {
-    method: 'OPTIONS',
-    uri: to.contact,
-    headers: [
-      [
-        'Via',
-        `SIP/2.0/${to.transport.toUpperCase()} ${to.domain};branch=z9hG4bK${to.callId}${to.sequence};rport`,
-      ],
-      ['Max-Forwards', '70'],
-      ['From', `<sip:${to.domain}>;tag=${to.callId}`],
-      ['To', `<sip:${to.account}@${to.domain}>`],
-      ['Call-ID', to.callId],
-      ['CSeq', `${to.sequence} OPTIONS`],
-      ['Accept', 'application/sdp'],
-    ],
-    body: '',
-  };
+export function optionsRequest(to: RegisteredPhone): SipRequest {
+  return phoneRequest('OPTIONS', to, { from: to.domain, more: [['Accept', 'application/sdp']], body: '' });
 }
 
 /** The phone's answer: 200 with its codecs as a session description (RFC 3261, 11.2; RFC 8866). */

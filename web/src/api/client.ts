@@ -24,6 +24,12 @@ export class ApiProblem extends Error {
   }
 }
 
+/** What went wrong, in one sentence: that of the first field, or of the whole. */
+export function sentenceOf(error: unknown): string {
+  if (!(error instanceof ApiProblem)) return 'That did not work. Try again.';
+  return Object.values(error.faults)[0] ?? error.detail;
+}
+
 let held: string | null = null;
 
 /** Proves that a request comes from this page. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import AddField from './AddField.vue';
 import Shape from './Shape.vue';
 import { useLive } from '../shell/live.ts';
 import { useSetUp } from '../shell/set-up.ts';
@@ -17,7 +18,6 @@ defineProps<{
 const model = defineModel<string[]>({ required: true });
 const setUp = useSetUp();
 const live = useLive();
-const search = ref('');
 
 const choices = computed(() => [
   ...setUp.teams
@@ -31,11 +31,6 @@ const choices = computed(() => [
       props: { subtitle: `${person.extension}, ${person.teamName ?? 'no team'}` },
     })),
 ]);
-
-function add(id: string | null): void {
-  if (id !== null) model.value = [...model.value, id];
-  search.value = '';
-}
 
 function second(id: string): string {
   const team = setUp.teams.find((each) => each.id === id);
@@ -69,15 +64,11 @@ function second(id: string): string {
       </li>
     </VueDraggable>
     <p v-if="model.length === 0" class="second">{{ empty }}</p>
-    <v-autocomplete
+    <AddField
       v-if="!readonly"
-      v-model:search="search"
-      :model-value="null"
       :items="choices"
-      placeholder="Add a person or a team"
-      aria-label="Add a person or a team"
-      auto-select-first
-      @update:model-value="add"
+      label="Add a person or a team"
+      @add="model = [...model, $event]"
     />
   </div>
 </template>

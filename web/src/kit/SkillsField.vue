@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import { api, ask } from '../api/client.ts';
 import { useNotices } from '../shell/notices.ts';
 import { useSetUp } from '../shell/set-up.ts';
+import AddField from './AddField.vue';
 import { making } from './making.ts';
 
 /** Skills with a level each: what a person can do, or what a queue asks for at least. */
@@ -33,10 +34,9 @@ const items = computed(() => {
 });
 
 const usual = 3;
-function add(skillId: string | null): void {
+function add(skillId: string): void {
   if (skillId === 'make') void making(make());
-  else if (skillId !== null) model.value = [...model.value, { skillId, [props.figure]: usual }];
-  search.value = '';
+  else model.value = [...model.value, { skillId, [props.figure]: usual }];
 }
 
 async function make(): Promise<void> {
@@ -89,16 +89,7 @@ function set(index: number, level: number): void {
       </li>
     </ul>
     <p v-if="model.length === 0" class="second">{{ none }}</p>
-    <v-autocomplete
-      v-if="!readonly"
-      v-model:search="search"
-      :model-value="null"
-      :items="items"
-      placeholder="Add a skill"
-      aria-label="Add a skill"
-      auto-select-first
-      @update:model-value="add"
-    />
+    <AddField v-if="!readonly" v-model:search="search" :items="items" label="Add a skill" @add="add" />
   </div>
 </template>
 

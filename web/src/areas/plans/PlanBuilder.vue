@@ -14,7 +14,7 @@ import {
 import { outline } from '@night-bell/core/plan/outline';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { planTemplates } from '@night-bell/core/plan/templates';
-import { ApiProblem } from '../../api/client.ts';
+import { sentenceOf } from '../../api/client.ts';
 import { planApi } from '../../api/plans.ts';
 import Shape from '../../kit/Shape.vue';
 import { useCollection } from '../../shell/collection.ts';
@@ -111,10 +111,7 @@ async function publish(): Promise<void> {
     put(await planApi.publish(made.id, made.version));
     emit('published', made.id);
   } catch (error) {
-    fault.value =
-      error instanceof ApiProblem
-        ? (Object.values(error.faults)[0] ?? error.detail)
-        : 'That did not work. Try again.';
+    fault.value = sentenceOf(error);
   } finally {
     working.value = false;
   }

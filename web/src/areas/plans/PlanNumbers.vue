@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch } from '../../api/client.ts';
+import AddField from '../../kit/AddField.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
@@ -10,7 +11,6 @@ import { useSetUp } from '../../shell/set-up.ts';
 const props = defineProps<{ plan: PlanView; readonly: boolean }>();
 const setUp = useSetUp();
 const notices = useNotices();
-const search = ref('');
 const held = computed(() => props.plan.numbers);
 const choices = computed(() =>
   (setUp.numbers ?? [])
@@ -45,7 +45,6 @@ async function lead(id: string, here: boolean): Promise<void> {
   } catch (error) {
     notices.fail(error);
   }
-  search.value = '';
 }
 </script>
 
@@ -59,16 +58,12 @@ async function lead(id: string, here: boolean): Promise<void> {
       </button>
     </span>
     <span v-if="held.length === 0" class="second">No number leads here yet.</span>
-    <v-autocomplete
+    <AddField
       v-if="!readonly"
-      v-model:search="search"
-      :model-value="null"
       :items="choices"
+      label="Attach a number"
       class="add"
-      placeholder="Attach a number"
-      aria-label="Attach a number"
-      auto-select-first
-      @update:model-value="$event && lead($event, true)"
+      @add="lead($event, true)"
     />
     <span class="space"></span>
     <slot></slot>

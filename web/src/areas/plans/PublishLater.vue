@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { clockText, minuteOf } from '@night-bell/core/hours/ranges';
-import { ApiProblem } from '../../api/client.ts';
+import { sentenceOf } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
 import DayField from '../../kit/DayField.vue';
 import { dayOf, instantOf, useClock } from '../../kit/time.ts';
@@ -37,8 +37,7 @@ async function ask(work: Promise<PlanView>, said: string): Promise<void> {
     notices.say(said);
     open.value = false;
   } catch (error) {
-    fault.value =
-      error instanceof ApiProblem ? (Object.values(error.faults)[0] ?? error.detail) : 'That did not work.';
+    fault.value = sentenceOf(error);
   }
 }
 async function set(): Promise<void> {

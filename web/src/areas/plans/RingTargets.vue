@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@night-bell/core/plan/ring';
+import AddField from '../../kit/AddField.vue';
 import type { PlanNames } from './plan-names.ts';
 
 /** Who is rung, in order, each for some seconds: people, teams and numbers outside. */
 const props = defineProps<{ modelValue: readonly RingTarget[]; names: PlanNames; readonly: boolean }>();
 const emit = defineEmits<{ 'update:modelValue': [targets: RingTarget[]] }>();
-const search = ref('');
 const list = computed({
   get: () => [...props.modelValue],
   set: (targets) => emit('update:modelValue', targets),
@@ -30,10 +30,9 @@ const choices = computed(() =>
   ),
 );
 
-function add(chosen: string | null): void {
-  const [kind, id] = (chosen ?? '').split(' ') as [RingTarget['kind'], string | undefined];
-  if (id !== undefined) list.value = [...props.modelValue, { kind, id, seconds: ringSeconds.usual }];
-  search.value = '';
+function add(chosen: string): void {
+  const [kind, id] = chosen.split(' ') as [RingTarget['kind'], string];
+  list.value = [...props.modelValue, { kind, id, seconds: ringSeconds.usual }];
 }
 function seconds(index: number, typed: string): void {
   const read = Number(typed);
@@ -70,15 +69,11 @@ function seconds(index: number, typed: string): void {
       </li>
     </VueDraggable>
     <p v-if="modelValue.length === 0" class="second">Nobody yet.</p>
-    <v-autocomplete
+    <AddField
       v-if="!readonly && modelValue.length < mostTargets"
-      v-model:search="search"
-      :model-value="null"
       :items="choices"
-      placeholder="Add a person, team or outside number"
-      aria-label="Add a person, team or outside number"
-      auto-select-first
-      @update:model-value="add"
+      label="Add a person, team or outside number"
+      @add="add"
     />
   </div>
 </template>

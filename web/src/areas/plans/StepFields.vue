@@ -3,7 +3,7 @@ import { computed, ref } from 'vue';
 import type { CompiledStep, KeyChoice, StepKindName } from '@night-bell/core/model/plan';
 import { dialKeys, type Field, type ItemKind } from '@night-bell/core/plan/fields';
 import { stepKinds } from '@night-bell/core/plan/registry';
-import { ApiProblem } from '../../api/client.ts';
+import { sentenceOf } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import type { RingTarget } from '@night-bell/core/plan/ring';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
@@ -78,8 +78,7 @@ async function makeIt(of: ItemKind): Promise<void> {
     set(field, await make(of, newName.value, newWords.value, promptKinds[props.step.kind] ?? 'announcement'));
     making.value = null;
   } catch (error) {
-    newFault.value =
-      error instanceof ApiProblem ? (Object.values(error.faults)[0] ?? error.detail) : 'That did not work.';
+    newFault.value = sentenceOf(error);
   }
 }
 const promptKinds: Partial<Record<StepKindName, PromptKind>> = { keys: 'menu', extension: 'menu' };

@@ -4,7 +4,7 @@ import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { span } from '@night-bell/core/story/span';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
 import { mostSoundBytes } from '@night-bell/core/sound/limits';
-import { ApiProblem } from '../../api/client.ts';
+import { sentenceOf } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
 import Shape from '../../kit/Shape.vue';
 import SoundPlayer from '../../kit/SoundPlayer.vue';
@@ -35,10 +35,7 @@ async function make(verb: 'speak' | 'sound', body: object, said: string): Promis
     );
     notices.say(said);
   } catch (error) {
-    fault.value =
-      error instanceof ApiProblem
-        ? (Object.values(error.faults)[0] ?? error.detail)
-        : 'That did not work. Try again.';
+    fault.value = sentenceOf(error);
   } finally {
     working.value = null;
   }
