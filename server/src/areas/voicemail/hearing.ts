@@ -7,6 +7,12 @@ export interface Listener {
   role: Role;
 }
 
+/** SQL: whether box `v` is person `p`'s to hear: their own, that of a queue they work for, or one they or their team are named for. */
+export const isMeant = `(v.owner_id = p.id
+  or jsonb_exists(v.listeners, p.id::text)
+  or (p.team_id is not null and jsonb_exists(v.listeners, p.team_id::text))
+  or exists (select 1 from queue_member m where m.queue_id = v.owner_id and m.member_id in (p.id, p.team_id)))`;
+
 /**
  * Boxes this person may hear: their own, those of queues they work for, shared ones they or their team are named for. Who
  * runs the floor also hears every box that is nobody's own, and those that somebody left behind. What is in a colleague's
@@ -19,19 +25,7 @@ export function audible(database: Knex, { personId, role }: Listener): Knex.Quer
     .leftJoin('item as o', 'o.id', 'v.owner_id')
     .whereNull('i.retired_at')
     .where((query) => {
-      void query
-        .where('v.owner_id', personId)
-        .orWhereRaw(`jsonb_exists(v.listeners, ?)`, [personId])
-        .orWhereRaw(
-          `exists (select 1 from person p where p.id = ? and p.team_id is not null
-             and jsonb_exists(v.listeners, p.team_id::text))`,
-          [personId],
-        )
-        .orWhereRaw(
-          `exists (select 1 from queue_member m join person p on p.id = ? and (m.member_id = p.id or m.member_id = p.team_id)
-             where m.queue_id = v.owner_id)`,
-          [personId],
-        );
+      void query.whereRaw(`exists (select 1 from person p where p.id = ? and ${isMeant})`, [personId]);
       if (runsTheFloor) void query.orWhereRaw(`o.kind is distinct from 'person' or o.retired_at is not null`);
     });
 }

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { AnsweringInput } from '@night-bell/core/readiness/answering';
+import { isMeant } from './hearing.ts';
 
 /** Boxes of which readiness may have something to say: with messages nobody heard, full, or with somebody's own greeting. */
 export async function boxesForReadiness(database: Knex): Promise<AnsweringInput['boxes']> {
@@ -20,11 +21,7 @@ export async function boxesForReadiness(database: Knex): Promise<AnsweringInput[
        coalesce(h.held, 0) >= v.most_messages as full,
        g.name as "greetingOfAnother",
        (select count(distinct p.id)::int from person p join item pi on pi.id = p.id and pi.retired_at is null
-        where p.id = v.owner_id
-          or jsonb_exists(v.listeners, p.id::text)
-          or (p.team_id is not null and jsonb_exists(v.listeners, p.team_id::text))
-          or exists (select 1 from queue_member m
-                     where m.queue_id = v.owner_id and (m.member_id = p.id or m.member_id = p.team_id))) as listeners
+        where ${isMeant}) as listeners
      from voicemail_box v join item i on i.id = v.id
      left join held h on h.box_id = v.id left join greets g on g.box_id = v.id
      where i.retired_at is null and (h.fresh > 0 or h.held >= v.most_messages or g.name is not null)
