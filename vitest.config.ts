@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
@@ -15,6 +16,8 @@ export default defineConfig({
       'web/src/**/*.test.ts',
       'e2e/**/*.test.ts',
     ],
+    // Of two cores Vitest would use one: most tests wait for the database or a browser.
+    maxWorkers: Math.max(2, availableParallelism() - 1),
     testTimeout: 60_000,
     hookTimeout: 120_000,
   },

@@ -52,7 +52,7 @@ const ms = (work: () => void) => {
 
 const large = line(300, end);
 const view = {
-  ...{ has: () => true, words: () => 'Press 1.', hours: () => undefined },
+  ...{ has: () => true, words: () => 'Press 1.', hours: () => undefined, languages: () => ['en'] },
   ...{ leadsTo: () => [], numbers: () => [], extensions: () => [] },
 };
 const checked = median(

@@ -90,6 +90,11 @@ export function nullable<T>(of: Part<T>): Part<T | null> {
   return part(of.schema.allow(null));
 }
 
+/** May be left out, and is `value` then. */
+export function usually<T extends string | number | boolean | null>(of: Part<T>, value: T): Part<T> {
+  return part(of.schema.optional().default(value));
+}
+
 export function list<T>(of: Part<T>, most: number): Part<T[]> {
   return part(
     Joi.array()

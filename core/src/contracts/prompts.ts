@@ -1,4 +1,5 @@
 import { promptKinds } from '../sound/kinds.ts';
+import { isLanguage } from '../sound/languages.ts';
 import { mostSoundBytes } from '../sound/limits.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
@@ -15,16 +16,20 @@ import {
   type Out,
   ruled,
   text,
+  usually,
   whole,
 } from './parts.ts';
 
 const language = ruled(text(12), (value) =>
-  /^[a-z]{2,3}(-[A-Z]{2})?$/.test(value) ? null : 'A language looks like en or fr-CA.',
+  isLanguage(value) ? null : 'A language looks like en or fr-CA.',
 );
+
+/** Spoken by a voice, recorded in a browser, or brought as a file. */
+const origin = choice('spoken', 'recorded', 'brought');
 
 const soundView = object({
   id,
-  origin: choice('spoken', 'brought'),
+  origin,
   current: flag,
   seconds: decimal,
   /** dBFS; null for silence. */
@@ -38,13 +43,13 @@ export type SoundView = Out<typeof soundView>;
 
 /** A sound that was made or brought, with the words the prompt had then. */
 export const earlierSound = object({
-  ...{ id, origin: choice('spoken', 'brought'), words: text(5_000), seconds: decimal },
+  ...{ id, origin, words: text(5_000), seconds: decimal },
   ...{ peaks: list(whole(0, 100), 128), at: instant },
 });
 export type EarlierSound = Out<typeof earlierSound>;
 
-/** A sound as a file, in base64. */
-export const broughtSound = object({ file: base64(mostSoundBytes) });
+/** A sound as a file, in base64; `recorded` when somebody spoke it just now. */
+export const broughtSound = object({ file: base64(mostSoundBytes), recorded: usually(flag, false) });
 
 /** What callers hear: what is written (`words`) is heard once it is published. */
 export const prompts = itemContract(
@@ -53,6 +58,8 @@ export const prompts = itemContract(
     ...{ name, kind: choice(...promptKinds), language, words: text(5_000) },
     /** Whose own it is, when it is somebody's: their greeting, their voice. */
     personId: nullable(id),
+    /** The prompt whom callers of this language hear this one instead of; null for one that stands for itself. */
+    translationOf: usually(nullable(id), null),
   },
   {
     /** The sound made or brought last; null while there is none. `current` when it says what is written. */

@@ -209,6 +209,7 @@ function carryCall(old: OldCall, plan: CompiledPlan | null): SavedCall {
   } = old;
   return {
     ...same,
+    language: null,
     campaign: campaignId,
     activity: activityOf(old),
     route:

@@ -132,6 +132,8 @@ export interface PromptItem {
   seconds: number;
   /** The words, for who cannot listen: stand-ins, stories. */
   words: string;
+  /** The same in other languages: prompts of their own, by language (BCP 47). */
+  translations?: Readonly<Record<string, string>>;
 }
 
 /** Somewhere outside that calls can be sent to. */

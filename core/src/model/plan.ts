@@ -50,4 +50,6 @@ export type StepKindName =
 export interface KeyChoice {
   readonly key: string;
   readonly label: string;
+  /** Whoever presses it hears prompts in this language from then on, where they have it (BCP 47, as 'fr-CA'). */
+  readonly language?: string | null;
 }

@@ -84,3 +84,63 @@ test('an extension that begins another is said where extensions are typed', () =
   expect(said(['2001', '20', '3001'])).toMatchObject([{ shorter: '20', longer: '2001' }]);
   expect(said(['2001', '2002', '3001'])).toEqual([]);
 });
+
+describe('languages', () => {
+  const say = (promptId: string, next: string): CompiledStep => ({
+    ...{ kind: 'say', config: { promptId, againKey: null }, exits: { next } },
+  });
+  const choice = (exits: Record<string, string>): CompiledStep => ({
+    ...{ kind: 'keys', exits },
+    config: {
+      ...{ promptId: 'ask', waitSeconds: 5, tries: 2 },
+      keys: [
+        { key: '1', label: 'English', language: 'en' },
+        { key: '2', label: 'Français', language: 'fr-CA' },
+      ],
+    },
+  });
+  const missing = (of: CompiledPlan, spoken: Record<string, string[]>) =>
+    checkPlan(of, checkView({ languages: (id) => spoken[id] ?? [] })).flatMap((each) =>
+      each.code === 'languageMissing' ? [`${each.stepId} ${each.promptId} ${each.language}`] : [],
+    );
+
+  test('a prompt behind a language it does not have is a doubt; the menu itself is none', () => {
+    const of = plan({ s: choice({ key1: 'a', key2: 'a', noKey: 'a' }), a: say('hello', 'e') });
+    expect(missing(of, { ask: ['en'], hello: ['en'] })).toEqual(['a hello fr-CA']);
+    // For another region it is as good.
+    expect(missing(of, { ask: ['en'], hello: ['en', 'fr'] })).toEqual([]);
+    expect(missing(of, {})).toEqual([]);
+  });
+
+  test('a language chosen later takes the place of the one before; ways without a choice have none', () => {
+    const of = plan({
+      ...{ s: choice({ key1: 'again', key2: 'a', noKey: 'b' }), a: say('hello', 'e'), b: say('late', 'e') },
+      again: {
+        ...choice({ key1: 'b', key2: 'b', noKey: 'e' }),
+        config: { ...choice({}).config, keys: [{ key: '1', label: '', language: 'es' }] },
+      },
+    });
+    expect(missing(of, { ask: ['en'], hello: ['en', 'fr'], late: ['en'] })).toEqual(['b late es']);
+  });
+
+  test('keys are compared with the words in languages whose telling is known, and in no other', () => {
+    const menu = choice({ key1: 'e', key2: 'e', noKey: 'e' });
+    const keys = [1, 2].map((key) => ({ key: String(key), label: '' }));
+    const doubts = (words: string, language: string, config = { ...menu.config, keys }) =>
+      checkPlan(
+        plan({ s: { ...menu, config } }),
+        checkView({ words: () => words, languages: () => [language, 'fr', 'en'] }),
+      ).flatMap((each) => ('key' in each ? [`${each.code} ${each.key}`] : []));
+    expect(doubts('Pour le français, appuyez sur le 2. Faites un pour l’anglais.', 'fr-CA')).toEqual([]);
+    expect(doubts('Para español, oprima el tres.', 'es')).toEqual([
+      'keyNotThere 3',
+      'keyNotSaid 1',
+      'keyNotSaid 2',
+    ]);
+    expect(doubts('Drücken Sie die Zwei.', 'de')).toEqual([]);
+    // A choice of languages is offered in each of them.
+    const both = 'For English, press 1. Pour le français, faites le 2.';
+    expect(doubts(both, 'en', menu.config as never)).toEqual([]);
+    expect(doubts(both, 'en')).toEqual(['keyNotSaid 2']);
+  });
+});

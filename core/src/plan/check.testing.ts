@@ -5,6 +5,7 @@ export function checkView(change: Partial<CheckView> = {}): CheckView {
   return {
     has: () => true,
     words: () => null,
+    languages: () => [],
     hours: () => undefined,
     leadsTo: () => [],
     numbers: () => [],

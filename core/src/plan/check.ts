@@ -1,10 +1,13 @@
 import { minutesADay, type OpeningHours, type Range } from '../hours/opening-hours.ts';
+import { heardIn } from '../sound/languages.ts';
 import { sameClock } from '../hours/same-clock.ts';
 import { zonesOf } from '../numbers/facts.ts';
 import { configFault } from './config-fault.ts';
 import { type ItemKind, referencesOf } from './fields.ts';
 import type { CompiledPlan, CompiledStep, KeyChoice } from '../model/plan.ts';
 import { reachableSteps } from './graph.ts';
+import { keysSaid } from './keys-said.ts';
+import { languagesAt } from './languages.ts';
 import { stepKinds } from './registry.ts';
 
 /** Something about a plan that its owner should know, at the step where it is. A fault stops publishing, a doubt does not. */
@@ -21,6 +24,8 @@ export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
   | { code: 'noKeys' }
   /** The words speak of a key the menu does not have; the menu has one the words do not speak of. */
   | { code: 'keyNotThere' | 'keyNotSaid'; key: string }
+  /** Callers who chose this language hear the prompt in another. */
+  | { code: 'languageMissing'; promptId: string; language: string }
   /** Other plans lead from here back to this one, and none of them returns: their ids, in order. */
   | { code: 'planCircle'; plans: string[] }
   /** What is behind closed, or behind open, can never be heard. */
@@ -37,6 +42,8 @@ export interface CheckView {
   has(kind: ItemKind, id: string): boolean;
   /** The words of a prompt; null when they are not known. */
   words(promptId: string): string | null;
+  /** The language of a prompt, then those it is also in (BCP 47); empty when they are not known. */
+  languages(promptId: string): readonly string[];
   hours(id: string): OpeningHours | undefined;
   /** Answering plans that this one, as callers meet it, goes to; null when it comes back by itself. */
   leadsTo(planId: string): readonly string[] | null;
@@ -50,6 +57,7 @@ export function checkPlan(plan: CompiledPlan, view: CheckView): PlanFinding[] {
   const findings: PlanFinding[] = [];
   if (!(plan.start in plan.steps)) findings.push({ stepId: plan.start, grade: 'fault', code: 'noStart' });
   const reachable = new Set(reachableSteps(plan));
+  const languages = languagesAt(plan);
   for (const [stepId, step] of Object.entries(plan.steps)) {
     if (!(step.kind in stepKinds)) {
       findings.push({ stepId, grade: 'fault', code: 'unknownKind' });
@@ -57,6 +65,7 @@ export function checkPlan(plan: CompiledPlan, view: CheckView): PlanFinding[] {
     }
     if (!reachable.has(stepId)) findings.push({ stepId, grade: 'doubt', code: 'unreachable' });
     findings.push(...checkStep(plan, stepId, step, view));
+    findings.push(...missingLanguages(stepId, step, languages.get(stepId), view));
   }
   const circle = circleWithoutChoice(plan, reachable);
   if (circle.length > 0) findings.push({ stepId: circle[0]!, grade: 'fault', code: 'circle', steps: circle });
@@ -89,31 +98,33 @@ function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view:
   return findings;
 }
 
-const numerals: Readonly<Record<string, string>> = {
-  ...{ one: '1', two: '2', three: '3', four: '4', five: '5', six: '6', seven: '7', eight: '8', nine: '9' },
-  ...{ zero: '0', star: '*', pound: '#', hash: '#' },
-};
-
-/** The keys that words speak of: 'press 2', 'press the star key'. */
-export function keysSaid(words: string): string[] {
-  const found = words.matchAll(
-    /\b(?:press|push|dial|tap)\s+(?:the\s+|key\s+|number\s+)*(\d\b|[*#]|[a-z]+)/gi,
-  );
-  return [
-    ...new Set(
-      [...found].flatMap(
-        ([, said]) => numerals[said!.toLowerCase()] ?? (/^[\d*#]$/.test(said!) ? [said!] : []),
-      ),
-    ),
-  ];
+/** Whoever chose a language hears what has none of it in the language it has. */
+function missingLanguages(
+  stepId: string,
+  { kind, config }: CompiledStep,
+  chosen: ReadonlySet<string> | undefined,
+  view: CheckView,
+): PlanFinding[] {
+  if (chosen === undefined) return [];
+  return referencesOf(stepKinds[kind].fields, config)
+    .filter(({ kind: of, id }) => of === 'prompt' && view.has(of, id))
+    .flatMap(({ id: promptId }) => {
+      const spoken = view.languages(promptId);
+      return [...chosen]
+        .filter((language) => spoken.length > 0 && heardIn(language, spoken) === undefined)
+        .map(
+          (language) => ({ stepId, grade: 'doubt', code: 'languageMissing', promptId, language }) as const,
+        );
+    });
 }
 
 function checkKeys(stepId: string, step: CompiledStep, view: CheckView): PlanFinding[] {
   const { keys, promptId } = step.config as { keys: readonly KeyChoice[]; promptId: string };
   if (keys.length === 0) return [{ stepId, grade: 'fault', code: 'noKeys' }];
   const words = view.words(promptId);
-  if (words === null) return [];
-  const said = keysSaid(words);
+  const languages = [view.languages(promptId)[0] ?? 'en', ...keys.flatMap(({ language }) => language ?? [])];
+  const said = words === null ? null : keysSaid(words, languages);
+  if (said === null) return [];
   return [
     ...said
       .filter((key) => !keys.some((each) => each.key === key))

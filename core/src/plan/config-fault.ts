@@ -1,3 +1,4 @@
+import { isLanguage } from '../sound/languages.ts';
 import { mostTargets, ringSeconds, ringTargetKinds } from './ring.ts';
 import { type Config, dialKeys, type Field, type Fields } from './fields.ts';
 
@@ -50,10 +51,12 @@ function keysFault(label: string, value: unknown): string | null {
   const seen = new Set<unknown>();
   for (const each of value as unknown[]) {
     if (typeof each !== 'object' || each === null) return `${label}: each is a key and what it is for`;
-    const { key, label: words, ...more } = each as { key?: unknown; label?: unknown };
+    const { key, label: words, language = null, ...more } = each as Record<string, unknown>;
     if (!isKey(key) || Object.keys(more).length > 0) return `${label}: a key is 0 to 9, * or #`;
     if (typeof words !== 'string' || words.length > 60)
       return `${label}: what key ${String(key)} is for has at most 60 characters`;
+    if (language !== null && !isLanguage(language))
+      return `${label}: a language looks like en or fr-CA, not ${String(language)}`;
     if (seen.has(key)) return `${label}: key ${String(key)} is there twice`;
     seen.add(key);
   }

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { StepKindName } from '../model/plan.ts';
-import { checkPlan, keysSaid } from './check.ts';
+import { checkPlan } from './check.ts';
+import { keysSaid } from './keys-said.ts';
 import { checkView } from './check.testing.ts';
 import {
   compiledPlan,
@@ -190,13 +191,10 @@ describe('the check', () => {
   const codes = (document: PlanDocument) => checkPlan(compiledPlan('p', 1, document), view);
 
   test('knows the keys of words', () => {
-    expect(keysSaid('Press 1, press the star key, dial two; press number 4. Express 9 days.')).toEqual([
-      '1',
-      '*',
-      '2',
-      '4',
-    ]);
-    expect(keysSaid('We sail at 7 o’clock.')).toEqual([]);
+    expect(
+      keysSaid('Press 1, press the star key, dial two; press number 4. Express 9 days.', ['en']),
+    ).toEqual(['1', '*', '2', '4']);
+    expect(keysSaid('We sail at 7 o’clock.', ['en'])).toEqual([]);
   });
 
   test('compares keys and words both ways, as doubts', () => {

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { Bench, configuration, person, queue, unroutedNumber } from '../exchange/exchange.testing.ts';
+import { Exchange } from '../exchange/exchange.ts';
 import { brokenInvariants } from '../exchange/snapshot.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
@@ -226,5 +227,66 @@ describe('a caller in a plan', () => {
     day.at(90_000, { kind: 'clock' });
     expect(day.recordsOf('tooManySteps')).toHaveLength(1);
     expect(day.ended()).toMatchObject([{ result: 'turnedAway' }]);
+  });
+});
+
+describe('a language chosen by key', () => {
+  const bilingual = [
+    ...prompts.map((prompt) =>
+      prompt.id === 'hello' ? { ...prompt, translations: { fr: 'bonjour' } } : prompt,
+    ),
+    { id: 'bonjour', name: 'Welcome, French', seconds: 9, words: 'Bienvenue à bord.' },
+  ];
+  const asked = {
+    ...{
+      ...menu,
+      keys: [
+        { key: '1', label: '' },
+        { key: '2', label: 'Français', language: 'fr-CA' },
+      ],
+    },
+  };
+  const steps: CompiledPlan['steps'] = {
+    menu: { kind: 'keys', config: asked, exits: { key1: 'hello', key2: 'hello', noKey: 'hello' } },
+    hello: { kind: 'say', config: { promptId: 'hello', againKey: null }, exits: { next: 'menu2' } },
+    menu2: { kind: 'keys', config: menu, exits: { key1: 'over', key2: 'box', noKey: 'over' } },
+    box: { kind: 'voicemail', config: { boxId: 'a.box' }, exits: {} },
+    over: end,
+  };
+  const begun = () => {
+    const day = bench({ start: 'menu', steps });
+    day.at(1, { kind: 'configurationChanged', changes: { prompts: bilingual } });
+    day.call(10, unroutedNumber);
+    return day;
+  };
+  const heard = (day: Bench) => day.effectsOf('say').map(({ promptId }) => promptId);
+  const call = (day: Bench) => day.exchange.view().calls.get('c1')!;
+
+  test('holds from there on, in every prompt that has it; the others are heard as they are', () => {
+    const day = begun();
+    press(day, 12, '2');
+    day.at(21, { kind: 'clock' });
+    // The region asked for is not there, its language is; the second menu has no French.
+    expect(heard(day)).toEqual(['menu', 'bonjour', 'menu']);
+    expect(brokenInvariants(day.exchange.view())).toEqual([]);
+  });
+
+  test('is told in the story, and is the same after a restart', () => {
+    const day = begun();
+    press(day, 12, '2');
+    const told = ropeSteps(day.records.filter(({ callId }) => callId === 'c1'));
+    expect(told.find(({ title }) => title === 'Pressed 2')?.reason).toBe(
+      'Français, in Canadian French from here on',
+    );
+    const again = Exchange.restore(day.exchange.snapshot());
+    expect(again.view().calls.get('c1')!.language).toBe('fr-CA');
+  });
+
+  test('is kept by who presses a key without one, and nobody who chose none has one', () => {
+    const day = begun();
+    press(day, 12, '1');
+    day.at(16, { kind: 'clock' });
+    expect(heard(day)).toEqual(['menu', 'hello', 'menu']);
+    expect(call(day).language).toBeNull();
   });
 });

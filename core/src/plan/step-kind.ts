@@ -55,7 +55,10 @@ export interface StepContext {
   has(kind: ItemKind, id: string): boolean;
   room(id: string): RoomItem | undefined;
   hours(id: string): OpeningHours | undefined;
+  /** In the caller's language, where the prompt has it. */
   prompt(id: string): PromptItem | undefined;
+  /** The caller chose a language (BCP 47). */
+  speakIn(language: string): void;
   code(id: string): ServiceCodeItem | undefined;
   /** Where an extension leads; and whether another is longer and begins like this. */
   extension(digits: string): Destination | undefined;

@@ -20,8 +20,11 @@ const step = (
   config: { ...freshStep(kind).config, ...config },
 });
 
-const menu = (labels: string[], exits: Record<string, string>): CompiledStep => {
-  const keys: KeyChoice[] = labels.map((label, i) => ({ key: String(i + 1), label }));
+const menu = (labels: string[], exits: Record<string, string>, languages: string[] = []): CompiledStep => {
+  const keys: KeyChoice[] = labels.map((label, i) => ({
+    ...{ key: String(i + 1), label },
+    ...(languages[i] === undefined ? {} : { language: languages[i] }),
+  }));
   return step('keys', exits, { keys });
 };
 
@@ -120,11 +123,11 @@ export const planTemplates: readonly PlanTemplate[] = [
   {
     key: 'language',
     name: 'Language choice',
-    about: 'A key for each language, each with its own greeting and queue',
+    about: 'A key for each language: prompts are heard in it from there on, and each has its own queue',
     document: {
       start: 's1',
       steps: {
-        s1: menu(['English', 'Français'], { key1: 's2', key2: 's4', noKey: 's2' }),
+        s1: menu(['English', 'Français'], { key1: 's2', key2: 's4', noKey: 's2' }, ['en', 'fr']),
         s2: step('say', { next: 's3' }),
         s3: step('queue'),
         s4: step('say', { next: 's5' }),

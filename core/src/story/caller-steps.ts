@@ -1,3 +1,4 @@
+import { languageName } from '../sound/languages.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
 import type { StoryRecord } from './records.ts';
 import { span } from './span.ts';
@@ -34,7 +35,7 @@ export function callerStep(record: StoryRecord): NewStep | null {
           mark: 'hitch',
           at,
           title: `Pressed ${record.key}`,
-          reason: record.label,
+          reason: chosenWords(record),
           caption: `key ${record.key}`,
         },
         slack: record.others.map(({ key, label }) => `${key} ${label}`.trim()),
@@ -113,3 +114,9 @@ function named(names: string[]): string {
 function tryWords({ tries, most }: { tries: number; most: number }): string {
   return tries < most ? `Asked again, ${tries} of ${most}` : `Try ${tries} of ${most}, the last`;
 }
+
+/** What a key was for, and the language it chose. */
+const chosenWords = ({ label, language }: { label: string; language?: string }) =>
+  [label, ...(language === undefined ? [] : [`in ${languageName(language)} from here on`])]
+    .filter(Boolean)
+    .join(', ');

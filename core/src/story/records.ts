@@ -47,7 +47,8 @@ export type StepRecord =
     }
   | { kind: 'extensionDialled'; digits: string; name: string }
   | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
-  | { kind: 'keyChosen'; key: string; label: string; others: KeyChoice[] }
+  /** `language` where the key chose one. */
+  | { kind: 'keyChosen'; key: string; label: string; language?: string; others: KeyChoice[] }
   | { kind: 'wrongKey'; key: string; tries: number; most: number }
   | { kind: 'noKey'; seconds: number; tries: number; most: number };
 

@@ -31,7 +31,15 @@ export interface DemoAnswering {
     week: string[];
     days: [monthDay: string, name: string, ranges: string][];
   }[];
-  prompts: { name: string; kind: string; words: string; unpublished?: true; of?: string }[];
+  prompts: {
+    name: string;
+    kind: string;
+    words: string;
+    unpublished?: true;
+    of?: string;
+    language?: string;
+    instead?: string;
+  }[];
   boxes: {
     /** Of a queue or person by name, or a shared one by its own. */
     of?: string;
@@ -54,7 +62,7 @@ export interface DemoAnswering {
 interface DemoStep {
   kind: StepKindName;
   to: Record<string, string>;
-  keys?: [key: string, label: string][];
+  keys?: [key: string, label: string, language?: string][];
   [field: string]: unknown;
 }
 
@@ -69,9 +77,10 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     };
     await hoursItem.create(trx, checked(objectSchema(openingHours.draft).validate(draft)), author);
   }
-  for (const { name, kind, words, unpublished, of } of demo.prompts) {
+  for (const { name, kind, words, unpublished, of, language = 'en', instead } of demo.prompts) {
     const personId = of === undefined ? null : await itemCalled(trx, ['person'], of);
-    const draft = { name, kind, words, language: 'en', personId };
+    const translationOf = instead === undefined ? null : await itemCalled(trx, ['prompt'], instead);
+    const draft = { name, kind, words, language, personId, translationOf };
     const id = await promptItem.create(trx, checked(objectSchema(prompts.draft).validate(draft)), author);
     if (unpublished !== true) await publishPrompt(trx, id, 1, author);
   }
@@ -154,7 +163,9 @@ async function configOf(trx: Knex, kind: StepKindName, given: Record<string, unk
     if (value === undefined || value === null) continue;
     if (field.type === 'item') config[name] = await itemCalled(trx, [field.of], String(value));
     else if (field.type === 'keys')
-      config[name] = (value as [string, string][]).map(([key, label]) => ({ key, label }));
+      config[name] = (value as NonNullable<DemoStep['keys']>).map(([key, label, language]) => ({
+        ...{ key, label, ...(language === undefined ? {} : { language }) },
+      }));
     else config[name] = value;
   }
   return config;

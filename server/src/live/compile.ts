@@ -12,6 +12,7 @@ import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
 import { compiledHours, hoursItem } from '../areas/hours/store.ts';
 import { planItem } from '../areas/plans/store.ts';
 import { promptItem } from '../areas/prompts/store.ts';
+import { translationsIn } from '../areas/prompts/translations.ts';
 import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
 import { listOutside } from '../areas/outside/store.ts';
 import { listPeople } from '../areas/people/store.ts';
@@ -36,6 +37,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const faxBoxes = (await listFaxBoxes(database)).filter((box) => !box.retired);
   const hours = (await hoursItem.list(database)).filter((set) => !set.retired);
   const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired);
+  const translations = translationsIn(prompts);
   const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
   const rules = (await listRules(database)).filter((rule) => !rule.retired);
   const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
@@ -131,6 +133,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     hours: hours.map(compiledHours),
     prompts: prompts.map(({ id, name, kind, heard, publishedWords }) => ({
       ...{ id, name },
+      ...(translations.has(id) ? { translations: translations.get(id)! } : {}),
       // A sound that is not there is replaced by the default of its kind, never by silence.
       ...(heard === null
         ? { seconds: defaultSounds[kind].seconds, words: defaultSounds[kind].words ?? '' }

@@ -21985,11 +21985,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22002,7 +22004,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22105,6 +22107,8 @@ export interface paths {
                         words: string;
                         /** Format: uuid */
                         personId: string | null;
+                        /** Format: uuid */
+                        translationOf?: string | null;
                     };
                 };
             };
@@ -22127,11 +22131,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22144,7 +22150,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22281,11 +22287,13 @@ export interface paths {
                                 words: string;
                                 /** Format: uuid */
                                 personId: string | null;
+                                /** Format: uuid */
+                                translationOf?: string | null;
                                 sound: {
                                     /** Format: uuid */
                                     id: string;
                                     /** @enum {string} */
-                                    origin: "spoken" | "brought";
+                                    origin: "spoken" | "recorded" | "brought";
                                     current: boolean;
                                     seconds: number;
                                     loudness: number | null;
@@ -22298,7 +22306,7 @@ export interface paths {
                                     /** Format: uuid */
                                     id: string;
                                     /** @enum {string} */
-                                    origin: "spoken" | "brought";
+                                    origin: "spoken" | "recorded" | "brought";
                                     current: boolean;
                                     seconds: number;
                                     loudness: number | null;
@@ -22420,6 +22428,8 @@ export interface paths {
                         words: string;
                         /** Format: uuid */
                         personId: string | null;
+                        /** Format: uuid */
+                        translationOf?: string | null;
                     };
                 };
             };
@@ -22442,11 +22452,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22459,7 +22471,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22627,11 +22639,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22644,7 +22658,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22811,11 +22825,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22828,7 +22844,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -22995,11 +23011,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23012,7 +23030,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23145,7 +23163,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bring a sound for a prompt, as a WAV file; callers hear it once it is published
+         * Bring a sound for a prompt (WAV, MP3 or Ogg); callers hear it once it is published
          * @description Open to: administrator.
          */
         post: {
@@ -23161,6 +23179,8 @@ export interface paths {
                 content: {
                     "application/json": {
                         file: string;
+                        /** @default false */
+                        recorded?: boolean;
                     };
                 };
             };
@@ -23183,11 +23203,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23200,7 +23222,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23328,7 +23350,7 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                             /** @enum {string} */
-                            origin: "spoken" | "brought";
+                            origin: "spoken" | "recorded" | "brought";
                             words: string;
                             seconds: number;
                             peaks: number[];
@@ -23463,11 +23485,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23480,7 +23504,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23645,11 +23669,13 @@ export interface paths {
                             words: string;
                             /** Format: uuid */
                             personId: string | null;
+                            /** Format: uuid */
+                            translationOf?: string | null;
                             sound: {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;
@@ -23662,7 +23688,7 @@ export interface paths {
                                 /** Format: uuid */
                                 id: string;
                                 /** @enum {string} */
-                                origin: "spoken" | "brought";
+                                origin: "spoken" | "recorded" | "brought";
                                 current: boolean;
                                 seconds: number;
                                 loudness: number | null;

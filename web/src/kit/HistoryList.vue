@@ -26,6 +26,7 @@ const whatWords: Record<string, string> = {
   reactivated: 'Reactivated',
   published: 'Published',
   spoken: 'Spoken anew',
+  recorded: 'Recorded anew',
   brought: 'A sound brought',
   storm: 'Closed by storm',
   stormOver: 'Opened again after the storm',

@@ -54,6 +54,8 @@ export class Call implements HeapNode, TimerOwner {
   readonly record: RecordFacts | null;
   readonly campaign: Campaign | null;
   readonly contact: LeasedContact | null;
+  /** What the caller chose to hear prompts in (BCP 47). */
+  language: string | null = null;
   numberId: string | null = null;
   sourceId: string | null = null;
   activity: Activity;

@@ -83,6 +83,7 @@ const codecs = {
   record: asIs<Call['record']>(),
   campaign: nullable(campaignId),
   contact: asIs<Call['contact']>(),
+  language: asIs<string | null>(),
   numberId: asIs<string | null>(),
   sourceId: asIs<string | null>(),
   activity,
@@ -124,8 +125,13 @@ export interface Data {
 
 export const callsSlice: Slice<Data> = {
   name: 'calls',
-  version: 1,
-  migrate: {},
+  version: 2,
+  migrate: {
+    1: ({ calls, ...data }: Data) => ({
+      ...data,
+      calls: calls.map((call) => ({ ...call, language: null })),
+    }),
+  },
   save: (state) => {
     const calls = [...state.calls.values()];
     const plans = new Map<string, CompiledPlan>();

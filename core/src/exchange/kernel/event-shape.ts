@@ -44,6 +44,8 @@ const shape = (fields: Record<string, Check>): Check => {
   };
 };
 
+const named: Check = (value) => object(value) && Object.values(value as object).every(text);
+
 const destination: Check = (value) =>
   shape({ kind: one('queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number', 'plan'), id: text })(
     value,
@@ -163,7 +165,14 @@ const changes = shape({
     ),
   ),
   hours: optional(list(hours)),
-  prompts: optional(list(shape({ id: text, name: anyText, seconds: share, words: anyWords }))),
+  prompts: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText, seconds: share, words: anyWords },
+        translations: optional(named),
+      }),
+    ),
+  ),
   plans: optional(list(namedPlan)),
   rules: optional(
     list(

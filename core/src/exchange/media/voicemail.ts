@@ -6,6 +6,7 @@ import type { Refusal } from '../kernel/events.ts';
 import { effect, note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { setTimer } from '../kernel/timers.ts';
+import { promptFor } from './prompt-for.ts';
 
 /** Why a box takes no message now: what it holds is the most it may, or there is no room for any. Null when it does. */
 export function whyNoMessage(state: Readonly<State>, boxId: string): 'boxFull' | 'storageFull' | null {
@@ -24,7 +25,7 @@ export function takeMessage(state: State, call: Call, boxId: string): void {
   const hours = state.hours.get(box.hoursId ?? '');
   const inside = state.extensions.has(call.from);
   const greeting = greetingFor(box.greetings, hours, inside, state.now);
-  const prompt = state.prompts.get(greeting.promptId ?? '');
+  const prompt = promptFor(state, call, greeting.promptId ?? '');
   const greetingSeconds = prompt?.seconds ?? defaultSounds.voicemailGreeting.seconds;
   const from = state.now + greetingSeconds * 1000;
   begin(call, state.now, { kind: 'recording', boxId, from });

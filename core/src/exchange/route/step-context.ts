@@ -9,6 +9,7 @@ import { destinationName } from '../kernel/names.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
+import { promptFor } from '../media/prompt-for.ts';
 import { held, whyNoMessage } from '../media/voicemail.ts';
 
 /** What a step of this call sees and may do. */
@@ -64,7 +65,11 @@ export class CallStepContext implements StepContext {
   }
 
   prompt(id: string): PromptItem | undefined {
-    return this.state.prompts.get(id);
+    return promptFor(this.state, this.call, id);
+  }
+
+  speakIn(language: string): void {
+    this.call.language = language;
   }
 
   code(id: string): ServiceCodeItem | undefined {

@@ -1,4 +1,5 @@
 import type { KeyChoice } from '../../model/plan.ts';
+import { languageName } from '../../sound/languages.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {
@@ -18,6 +19,9 @@ interface Config {
   readonly keys: readonly KeyChoice[];
   readonly waitSeconds: number;
 }
+
+const inWords = ({ key, label, language = null }: KeyChoice) =>
+  `${key} ${label}`.trim() + (language === null ? '' : ` (in ${languageName(language)})`);
 
 /** The exit behind a key. */
 export const exitOfKey = (key: string) => `key${key}`;
@@ -62,7 +66,10 @@ export const keys: StepKind<typeof fields, Asked> = {
       const chosen = config.keys.find((each) => each.key === key);
       if (chosen !== undefined) {
         const others = config.keys.filter((each) => each !== chosen);
-        context.note({ kind: 'keyChosen', key, label: chosen.label, others });
+        const language = chosen.language ?? null;
+        if (language !== null) context.speakIn(language);
+        const spoken = language === null ? {} : { language };
+        context.note({ kind: 'keyChosen', key, label: chosen.label, ...spoken, others });
         return { exit: exitOfKey(key) };
       }
       context.note({ kind: 'wrongKey', key, tries, most: config.tries });
@@ -76,5 +83,5 @@ export const keys: StepKind<typeof fields, Asked> = {
   // Wrong keys only, and the lack of a prompt, are as good as no key; with nowhere to go the call ends.
   whenOpen: (exit) => (exit === 'wrongKey' || exit === gone.name ? { exit: 'noKey' } : endWhenOpen(exit)),
   describe: ({ promptId, keys: choices }, names) =>
-    `Ask ${names('prompt', promptId)}: ${choices.map(({ key, label }) => `${key} ${label}`.trim()).join(', ') || 'no key yet'}`,
+    `Ask ${names('prompt', promptId)}: ${choices.map(inWords).join(', ') || 'no key yet'}`,
 };

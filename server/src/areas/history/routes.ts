@@ -63,6 +63,7 @@ interface ChangeRow {
     | 'stormOver'
     | 'published'
     | 'spoken'
+    | 'recorded'
     | 'brought'
     | 'heard'
     | 'kept'

@@ -218,6 +218,7 @@ const setUpChanges = [
   'stormOver',
   'published',
   'spoken',
+  'recorded',
   'brought',
 ];
 

@@ -6,6 +6,7 @@ import { referencesOf } from '@night-bell/core/plan/fields';
 import { plansFrom } from '@night-bell/core/plan/graph';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { compiledHours, hoursItem } from '../hours/store.ts';
+import { alsoIn } from '../prompts/translations.ts';
 import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
 import type { Author, Reference } from '../../spine/items.ts';
@@ -99,10 +100,13 @@ async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): 
     .leftJoin('prompt as p', 'p.id', 'i.id')
     .whereIn('i.id', ids)
     .whereNull('i.retired_at')
-    .select<{ id: string; kind: string; words: string | null }[]>('i.id', 'i.kind', 'p.words');
+    .select<{ id: string; kind: string; words: string | null; language: string | null }[]>(
+      ...['i.id', 'i.kind', 'p.words', 'p.language'],
+    );
   const byId = new Map(rows.map((row) => [row.id, row]));
   const sets = new Map((await hoursItem.list(trx)).map((set) => [set.id, compiledHours(set)]));
   const plans = new Map((await planItem.list(trx)).map((plan) => [plan.id, plan]));
+  const translations = await alsoIn(trx, ids);
   const extensions = await trx('extension').pluck<string[]>('digits');
   return {
     hours: (id) => sets.get(id),
@@ -111,6 +115,7 @@ async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): 
     extensions: () => extensions,
     has: (kind, id) => byId.get(id)?.kind === kind,
     words: (id) => byId.get(id)?.words ?? null,
+    languages: (id) => [byId.get(id)?.language ?? [], translations.get(id) ?? []].flat(),
   };
 }
 

@@ -1,9 +1,9 @@
 import { createMp3Encoder, createOggEncoder } from 'wasm-media-encoders';
 import wavefile from 'wavefile';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { EarlierSound, PromptView } from '@night-bell/core/contracts/prompts';
 import type { NightBell } from '../../app.ts';
-import { type Browser, openNight, personSignedIn } from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, until } from '../../server.testing.ts';
 import { Sounds } from '../../sound/sounds.ts';
 import { espeak, NoVoice, type Voice } from '../../sound/voice.ts';
 
@@ -194,4 +194,64 @@ test('an earlier sound is listened to, and taken again with the words it had', a
   expect((await post(back, 'publish')).body.heard!.id).toBe(first.sound!.id);
   const another = await made('Another');
   expect((await post<Refusal>(another, `sounds/${first.sound!.id}/take`)).status).toBe(404);
+});
+
+describe('a prompt in another language', () => {
+  const inLanguage = (language: string, translationOf: string | null, name = `In ${language}`) => ({
+    ...{ name, kind: 'greeting', language, personId: null, words: 'Bienvenue à bord.', translationOf },
+  });
+  const add = <T = PromptView>(draft: object) => admin.send<T>('POST', '/api/prompts', draft);
+
+  test('stands behind the one that plans name, one for each language', async () => {
+    const original = await made('Boarding');
+    const french = await add(inLanguage('fr', original.id));
+    expect(french.body).toMatchObject({ translationOf: original.id, language: 'fr' });
+    const twice = await add<Refusal>(inLanguage('fr', original.id, 'Again'));
+    expect(twice.body.errors).toEqual([
+      { path: '/language', detail: 'In fr says it in French already. Choose another language.' },
+    ]);
+    expect((await add<Refusal>(inLanguage('en', original.id, 'Own'))).body.errors[0]).toMatchObject({
+      ...{ path: '/language', detail: 'Boarding says it in English already. Choose another language.' },
+    });
+    const behind = await add<Refusal>(inLanguage('es', french.body.id, 'Behind'));
+    expect(behind.body.errors[0]).toMatchObject({ path: '/translationOf' });
+    // What has translations stands for itself, and takes none of their languages.
+    const put = (draft: object) =>
+      admin.send<Refusal>('PUT', `/api/prompts/${original.id}`, draft, {
+        'if-match': `"${original.version}"`,
+      });
+    const other = await made('Another');
+    const moved = await put(inLanguage('de', other.id));
+    expect(moved.body.errors[0]!.path).toBe('/translationOf');
+    expect((await put(inLanguage('fr', null, 'Boarding'))).body.errors[0]!.path).toBe('/language');
+    expect((await add<Refusal>(inLanguage('french', null))).body.errors[0]).toMatchObject({
+      ...{ path: '/language', detail: 'A language looks like en or fr-CA.' },
+    });
+  });
+
+  test('is heard by callers who chose it once it is published, and is spoken by a voice of it', async () => {
+    const original = await made('Crossing');
+    await post(original, 'publish');
+    const { body: french } = await add(inLanguage('fr', original.id, 'Traversée'));
+    const heard = () => night.live.exchange.view().prompts.get(original.id)?.translations ?? {};
+    await until(() => night.live.exchange.view().prompts.has(original.id), 'the exchange knows of it');
+    expect(heard()).toEqual({});
+    const spoken = (await post(french, 'speak')).body;
+    expect(spoken.sound).toMatchObject({ origin: 'spoken', current: true });
+    await post(spoken, 'publish');
+    await until(() => heard().fr === french.id, 'it is heard');
+    const { version } = (await admin.send<{ item: PromptView }>('GET', `/api/prompts/${french.id}`)).body
+      .item;
+    await admin.send('POST', `/api/prompts/${french.id}/retire`, {}, { 'if-match': `"${version}"` });
+    await until(() => heard().fr === undefined, 'it is heard no more');
+  });
+});
+
+test('what somebody spoke into the browser is told from what was brought as a file', async () => {
+  const prompt = await made('Recorded');
+  const recorded = await post(prompt, 'sound', { file: tone(2, 0.5), recorded: true });
+  expect(recorded.body.sound!.origin).toBe('recorded');
+  expect((await post(prompt, 'sound', { file: tone(2, 0.4) })).body.sound!.origin).toBe('brought');
+  const { body } = await admin.send<EarlierSound[]>('GET', `/api/prompts/${prompt.id}/sounds`);
+  expect(body.map(({ origin }) => origin)).toEqual(['brought', 'recorded']);
 });

@@ -41,7 +41,7 @@ export function promptRoutes(services: Services): Route[] {
       method: 'POST',
       path: `${prompts.path}/:id/sound`,
       area: prompts.area,
-      summary: 'Bring a sound for a prompt, as a WAV file; callers hear it once it is published',
+      summary: 'Bring a sound for a prompt (WAV, MP3 or Ogg); callers hear it once it is published',
       who: editors,
       perMinute: 60,
       bodyLimit: 2 * mostSoundBytes,
@@ -51,7 +51,8 @@ export function promptRoutes(services: Services): Route[] {
       errors: ['notFound'],
       handle: async ({ params, body, caller }) => {
         const file = Buffer.from(body.file, 'base64');
-        await bring(database, sounds, params.id, file, authorOf(signedIn(caller).personId));
+        const { recorded } = body;
+        await bring(database, sounds, params.id, { file, recorded }, authorOf(signedIn(caller).personId));
         return promptItem.get(database, params.id);
       },
     }),

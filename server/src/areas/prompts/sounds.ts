@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { EarlierSound } from '@night-bell/core/contracts/prompts';
+import type { EarlierSound, SoundView } from '@night-bell/core/contracts/prompts';
 import { Problem } from '../../http/problems.ts';
 import { NotASound } from '../../sound/not-a-sound.ts';
 import type { Prepared } from '../../sound/prepared.ts';
@@ -25,19 +25,19 @@ export async function speak(database: Knex, sounds: Sounds, id: string, author: 
   );
 }
 
-/** Takes a file as the prompt's sound, by what is in it. */
+/** Takes a file as the prompt's sound, by what is in it; `recorded` when it was spoken into a browser. */
 export async function bring(
   database: Knex,
   sounds: Sounds,
   id: string,
-  file: Uint8Array,
+  { file, recorded }: { file: Uint8Array; recorded: boolean },
   author: Author,
 ): Promise<void> {
   const { words } = await promptItem.get(database, id);
   const prepared = await said(sounds.prepare(file), '/file');
   if (prepared.silent)
     throw Problem.field('/file', 'Nothing can be heard in this file. Record it again, louder.');
-  await keep(database, id, { origin: 'brought', words, file, prepared }, author);
+  await keep(database, id, { origin: recorded ? 'recorded' : 'brought', words, file, prepared }, author);
 }
 
 /** What went wrong is said at the field it is about. */
@@ -58,7 +58,7 @@ async function keep(
     words,
     file,
     prepared,
-  }: { origin: 'spoken' | 'brought'; words: string; file: Uint8Array; prepared: Prepared },
+  }: { origin: SoundView['origin']; words: string; file: Uint8Array; prepared: Prepared },
   author: Author,
 ): Promise<void> {
   const id = newId();
@@ -103,8 +103,7 @@ export async function takeEarlier(
 ): Promise<void> {
   const earlier = (await soundsOf(trx, promptId)).find(({ id }) => id === soundId);
   if (earlier === undefined) throw new Problem('notFound', 'This sound is not kept any more.');
-  const { name, kind, language, personId } = await promptItem.get(trx, promptId);
-  const draft = { name, kind, language, personId, words: earlier.words };
+  const draft = { ...promptItem.snapshot(await promptItem.get(trx, promptId)), words: earlier.words };
   await promptItem.change(trx, promptId, version, draft, author);
   await trx('prompt').where({ id: promptId }).update({ sound_id: soundId });
   await recordChange(

@@ -10,6 +10,7 @@ import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
 import { type Author, checkInUse } from '../../spine/items.ts';
 import { publishItem } from '../../spine/publish.ts';
+import { checkTranslation } from './translations.ts';
 
 interface Row extends PromptDraft {
   id: string;
@@ -24,7 +25,7 @@ interface Row extends PromptDraft {
 
 interface Sound {
   id: string;
-  origin: 'spoken' | 'brought';
+  origin: SoundView['origin'];
   words: string;
   seconds: number;
   loudness: number | null;
@@ -44,7 +45,7 @@ function soundView(sound: Sound | null, words: string | null): SoundView | null 
   if (sound === null) return null;
   const { words: spoken, at, ...rest } = sound;
   // What somebody recorded themselves says what they meant: only a voice can be behind the words.
-  return { ...rest, current: sound.origin === 'brought' || spoken === words, at: Date.parse(at) };
+  return { ...rest, current: sound.origin !== 'spoken' || spoken === words, at: Date.parse(at) };
 }
 
 export const promptItem = defineItem<typeof prompts.path, PromptDraft, PromptView, Row>({
@@ -57,6 +58,7 @@ export const promptItem = defineItem<typeof prompts.path, PromptDraft, PromptVie
     language: { column: 'language' },
     words: { column: 'words' },
     personId: { column: 'person_id' },
+    translationOf: { column: 'translation_of' },
   },
   more: {
     publishedWords: 't.published_words',
@@ -71,7 +73,10 @@ export const promptItem = defineItem<typeof prompts.path, PromptDraft, PromptVie
     seconds: heard === null ? spokenSeconds(row.publishedWords ?? '') : Math.ceil(heard.seconds),
   }),
   references: ({ personId }) => (personId === null ? [] : [{ to: personId, how: 'belongs to' }]),
-  check: (trx, { personId }) => checkInUse(trx, personId, 'person', '/personId'),
+  check: async (trx, draft, current) => {
+    await checkInUse(trx, draft.personId, 'person', '/personId');
+    await checkTranslation(trx, draft, current?.id ?? null);
+  },
 });
 
 /** From now on callers hear what is written. */

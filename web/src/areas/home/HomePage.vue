@@ -80,6 +80,7 @@ const whatWords: Record<string, string> = {
   reactivated: 'reactivated',
   published: 'published',
   spoken: 'spoken anew',
+  recorded: 'recorded anew',
   brought: 'given a sound',
   storm: 'closed by storm',
   stormOver: 'opened again',

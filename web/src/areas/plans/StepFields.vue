@@ -11,6 +11,7 @@ import { kindWords } from './words.ts';
 import { useSession } from '../../shell/session.ts';
 import { afterwards, makeable, useMaking } from './make-item.ts';
 import type { PlanNames } from './plan-names.ts';
+import KeyChoices from './KeyChoices.vue';
 import RingTargets from './RingTargets.vue';
 
 /** The settings of one step, asked for as its kind describes them. */
@@ -37,26 +38,6 @@ function number(name: string, field: Field & { type: 'whole' | 'wholeOrNone' }, 
   }
   if (Number.isInteger(read) && read >= field.least && read <= field.most) set(name, read);
 }
-
-function addKey(name: string): void {
-  const keys = value<readonly KeyChoice[]>(name);
-  const free = dialKeys.find((key) => !keys.some((each) => each.key === key));
-  if (free !== undefined) set(name, [...keys, { key: free, label: '' }]);
-}
-const changeKey = (name: string, index: number, change: Partial<KeyChoice>) =>
-  set(
-    name,
-    value<readonly KeyChoice[]>(name).map((each, i) => (i === index ? { ...each, ...change } : each)),
-  );
-const dropKey = (name: string, index: number) =>
-  set(
-    name,
-    value<readonly KeyChoice[]>(name).filter((_, i) => i !== index),
-  );
-const freeKeys = (name: string, own: string) =>
-  dialKeys.filter(
-    (key) => key === own || !value<readonly KeyChoice[]>(name).some((each) => each.key === key),
-  );
 
 /** What a field names, made on the spot. */
 const make = useMaking();
@@ -180,36 +161,11 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
       />
     </LedgerField>
     <LedgerField v-else :label="field.label">
-      <ul class="keys">
-        <li v-for="(each, index) in value<readonly KeyChoice[]>(name)" :key="each.key">
-          <select
-            class="mono"
-            :value="each.key"
-            :aria-label="`Key ${index + 1}`"
-            :disabled="readonly"
-            @change="changeKey(name, index, { key: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="key in freeKeys(name, each.key)" :key="key">{{ key }}</option>
-          </select>
-          <input
-            :value="each.label"
-            :aria-label="`What key ${each.key} is for`"
-            placeholder="what for"
-            maxlength="60"
-            :readonly="readonly"
-            @change="changeKey(name, index, { label: ($event.target as HTMLInputElement).value })"
-          />
-          <button
-            v-if="!readonly"
-            type="button"
-            :aria-label="`Take key ${each.key} out`"
-            @click="dropKey(name, index)"
-          >
-            ×
-          </button>
-        </li>
-      </ul>
-      <button v-if="!readonly" type="button" class="link" @click="addKey(name)">Add a key</button>
+      <KeyChoices
+        :model-value="value<readonly KeyChoice[]>(name)"
+        :readonly="readonly"
+        @update:model-value="set(name, $event)"
+      />
     </LedgerField>
   </template>
 </template>
@@ -218,8 +174,7 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
 .number {
   width: 64px;
 }
-input,
-select {
+input {
   border: 0;
   border-bottom: 1px solid var(--rule2);
   background: none;
@@ -230,16 +185,6 @@ select {
 .short {
   max-width: 90px;
 }
-.keys li {
-  display: flex;
-  gap: 8px;
-  margin-bottom: 4px;
-}
-.keys input {
-  flex: 1;
-  min-width: 0;
-}
-.keys button,
 .link {
   border: 0;
   background: none;

@@ -50,7 +50,7 @@ export function useMaking() {
       await setUp.load();
       return made.id;
     }
-    const draft = { name, kind: promptKind, language: 'en', personId: null, words };
+    const draft = { name, kind: promptKind, language: 'en', personId: null, words, translationOf: null };
     const made = await promptApi.create(draft);
     // Spoken at once where there is a voice; without one callers hear the default of its kind.
     const spoken = await speakPrompt(made.id).catch(() => made);

@@ -5,7 +5,7 @@ import { stepKinds } from '@night-bell/core/plan/registry';
 import { useCollection } from '../../shell/collection.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { compiled, hoursApi } from '../hours/words.ts';
-import { promptApi } from '../prompts/words.ts';
+import { promptApi, translationsOf } from '../prompts/words.ts';
 import { planApi } from './words.ts';
 
 export interface Choice {
@@ -60,7 +60,7 @@ export function usePlanNames() {
     if (kind === 'team') return setUp.teams.map(({ id, name }) => ({ value: id, title: name }));
     if (collection !== null)
       return (collection.items.value ?? [])
-        .filter(({ retired }) => !retired)
+        .filter((each) => !each.retired && !('translationOf' in each && each.translationOf !== null))
         .map(({ id, name }) => ({ value: id, title: name }));
     return setUp.destinations
       .filter((each) => each.kind === kind)
@@ -71,6 +71,13 @@ export function usePlanNames() {
   }
 
   const words = (promptId: string) => prompts.byId.value.get(promptId)?.words ?? null;
+  /** Its own, then those of its translations. */
+  const languages = (promptId: string) => {
+    const prompt = prompts.byId.value.get(promptId);
+    if (prompt === undefined) return [];
+    const others = translationsOf(prompts.items.value ?? [], promptId);
+    return [prompt.language, ...others.map(({ language }) => language)];
+  };
   const isRead = () =>
     prompts.items.value !== null && hours.items.value !== null && setUp.destinations.length > 0;
 
@@ -81,7 +88,10 @@ export function usePlanNames() {
   const leadsTo = (id: string) => plansFrom(plans.byId.value.get(id)?.live ?? null);
   const extensions = () => setUp.destinations.flatMap(({ extension }) => extension ?? []);
 
-  return { nameOf, promptsSince, has, choices, words, isRead, prompts, hours: hoursOf, leadsTo, extensions };
+  return {
+    ...{ nameOf, promptsSince, has, choices, words, languages, isRead, prompts, hours: hoursOf },
+    ...{ leadsTo, extensions },
+  };
 }
 
 export type PlanNames = ReturnType<typeof usePlanNames>;

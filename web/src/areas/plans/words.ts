@@ -1,5 +1,6 @@
 import type { PlanDraft, PlanView } from '@night-bell/core/contracts/plans';
 import type { StepKindName } from '@night-bell/core/model/plan';
+import { languageName } from '@night-bell/core/sound/languages';
 import type { PlanFinding } from '@night-bell/core/plan/check';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { emptyDocument } from '@night-bell/core/plan/document';
@@ -122,6 +123,8 @@ export function findingWords(
       return `The words speak of ${finding.key}, which is no key here. Add it, or change the words.`;
     case 'keyNotSaid':
       return `The words do not speak of ${finding.key}. Callers will not know of it.`;
+    case 'languageMissing':
+      return `${nameOf('prompt', finding.promptId)} is not there in ${languageName(finding.language)}, which callers chose. Write it under Prompts; until then they hear it as it is.`;
     case 'planCircle':
       return `From here callers come back to this plan: ${finding.plans.map((id) => nameOf('plan', id)).join(', then ')}. Lead one of them elsewhere, or let it return.`;
     case 'neverClosed':

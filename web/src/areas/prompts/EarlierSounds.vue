@@ -7,7 +7,7 @@ import { useClock } from '../../kit/time.ts';
 import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
-import { promptApi } from './words.ts';
+import { originWords, promptApi } from './words.ts';
 
 /** What a prompt sounded like before: listened to, and taken again with the words it had. */
 const props = defineProps<{ item: PromptView; changed: boolean }>();
@@ -51,7 +51,8 @@ async function take(sound: EarlierSound): Promise<void> {
     </summary>
     <div v-for="sound in earlier" :key="sound.id" class="earlier">
       <p class="small">
-        <span class="second">{{ moment(sound.at) }}</span> {{ sound.words }}
+        <span class="second">{{ moment(sound.at) }}, {{ originWords[sound.origin].toLowerCase() }}.</span>
+        {{ sound.words }}
       </p>
       <SoundPlayer
         :src="`/api/sounds/${sound.id}`"

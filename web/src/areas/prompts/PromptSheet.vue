@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
+import { commonLanguages, languageName } from '@night-bell/core/sound/languages';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import { listed } from '../../kit/listed.ts';
@@ -12,6 +13,7 @@ import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import PromptLanguages from './PromptLanguages.vue';
 import PromptSound from './PromptSound.vue';
 import { promptApi, promptArea, promptKindWords, promptState, speakPrompt } from './words.ts';
 
@@ -23,6 +25,12 @@ const session = useSession();
 const setUp = useSetUp();
 const notices = useNotices();
 const { moment } = useClock();
+/** One that is set stays to be chosen, also where it is uncommon. */
+const languagesWith = (set: string) =>
+  [
+    ...(commonLanguages.some(({ code }) => code === set) ? [] : [{ code: set, name: languageName(set) }]),
+    ...commonLanguages,
+  ].map(({ code, name }) => ({ value: code, title: name }));
 const kinds = Object.entries(promptKindWords).map(([value, title]) => ({ value, title }));
 const people = computed(() =>
   (setUp.people ?? [])
@@ -36,11 +44,12 @@ const about = (words: string) => {
 };
 
 /** One that has words and no sound is spoken first: one press less. */
-async function publish({ id, version: seen, name, sound }: PromptView): Promise<void> {
+async function publish({ id, version: seen, name, sound, translationOf }: PromptView): Promise<void> {
   try {
     const version = sound === null ? (await speakPrompt(id)).version : seen;
     put(await promptApi.publish(id, version));
-    const { usedBy } = await promptApi.read(id);
+    // Plans name what it is a translation of.
+    const { usedBy } = await promptApi.read(translationOf ?? id);
     const where = usedBy.length === 0 ? '' : `, in ${listed(usedBy.map((each) => each.name))}`;
     notices.say(`Callers hear ${name} as it is written now${where}.`);
   } catch (error) {
@@ -57,7 +66,12 @@ async function publish({ id, version: seen, name, sound }: PromptView): Promise<
         <v-select id="prompt-kind" v-model="draft.kind" :items="kinds" :readonly="readonly" />
       </LedgerField>
       <LedgerField label="Language" for="prompt-language" :fault="faults['/language']">
-        <v-text-field id="prompt-language" v-model="draft.language" :readonly="readonly" class="mono short" />
+        <v-autocomplete
+          id="prompt-language"
+          v-model="draft.language"
+          :items="languagesWith(draft.language)"
+          :readonly="readonly"
+        />
       </LedgerField>
       <LedgerField label="Belongs to" for="prompt-person" :fault="faults['/personId']">
         <v-autocomplete
@@ -96,12 +110,7 @@ async function publish({ id, version: seen, name, sound }: PromptView): Promise<
       <section v-else-if="shown.publishedAt !== null">
         <p class="small second">Heard as it is written, since {{ moment(shown.publishedAt) }}.</p>
       </section>
+      <PromptLanguages :item="shown" />
     </template>
   </ItemSheet>
 </template>
-
-<style scoped>
-.short {
-  max-width: 90px;
-}
-</style>

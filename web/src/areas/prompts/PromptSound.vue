@@ -13,7 +13,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useRecording } from './recording.ts';
 import EarlierSounds from './EarlierSounds.vue';
-import { promptApi, speakPrompt } from './words.ts';
+import { originWords, promptApi, speakPrompt } from './words.ts';
 
 /** The sound of a prompt: spoken from its words, or brought as a file; listened to before anybody else hears it. */
 const props = defineProps<{ item: PromptView; changed: boolean }>();
@@ -54,16 +54,17 @@ async function bring(brought: File | undefined): Promise<void> {
   }
   await sendSound(
     new Uint8Array(await brought.arrayBuffer()),
+    false,
     `${brought.name} is the sound of ${props.item.name} once you publish.`,
   );
   if (file.value !== null) file.value.value = '';
 }
 
-async function sendSound(bytes: Uint8Array, said: string): Promise<void> {
+async function sendSound(bytes: Uint8Array, recorded: boolean, said: string): Promise<void> {
   let text = '';
   for (let i = 0; i < bytes.length; i += 0x8000)
     text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  await make('sound', { file: btoa(text) }, said);
+  await make('sound', { file: btoa(text), recorded }, said);
 }
 
 const {
@@ -74,7 +75,7 @@ const {
   start,
   stop,
 } = useRecording((wav) => {
-  void sendSound(wav, `${props.item.name} is recorded. Listen to it, then publish.`);
+  void sendSound(wav, true, `${props.item.name} is recorded. Listen to it, then publish.`);
 });
 const levelPath = computed(() =>
   levels.value.map((level, i) => `M${i * 3 + 1} 44v-${Math.max(1, level * 0.42)}`).join(''),
@@ -95,7 +96,7 @@ function drop(event: DragEvent): void {
         :label="item.name"
       />
       <p class="small second">
-        {{ item.sound.origin === 'spoken' ? 'Spoken' : 'Brought'
+        {{ originWords[item.sound.origin]
         }}{{ item.sound.loudness === null ? '' : `, ${item.sound.loudness.toFixed(0)} dBFS` }}
       </p>
       <p v-if="!item.sound.current" class="fault-text">

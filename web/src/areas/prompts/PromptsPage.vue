@@ -3,11 +3,14 @@ import { computed } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
 import ItemPage from '../../kit/ItemPage.vue';
 import StatePennant from '../../kit/StatePennant.vue';
+import { useCollection } from '../../shell/collection.ts';
 import PromptSheet from './PromptSheet.vue';
-import { promptArea, promptKindWords, promptState } from './words.ts';
+import { promptApi, promptArea, promptKindWords, promptState, translationsOf } from './words.ts';
 
 /** What callers hear, by name: plans name a prompt, not its words. */
 const props = defineProps<{ id?: string }>();
+
+const { items } = useCollection(promptApi);
 
 /** Beside a sheet there is room for what tells prompts apart. */
 const columns = computed(() => {
@@ -21,7 +24,7 @@ const columns = computed(() => {
       hidden,
       sort: (row: PromptView) => promptKindWords[row.kind],
     },
-    { key: 'language', title: '', width: '56px', mono: true, hidden },
+    { key: 'language', title: '', width: '76px', mono: true, hidden },
     { key: 'words', title: 'Words' },
     {
       key: 'seconds',
@@ -49,6 +52,9 @@ function sentence(inUse: PromptView[]): string {
   const count = inUse.length === 1 ? '1 prompt' : `${inUse.length.toLocaleString('en')} prompts`;
   return waiting === 0 ? `${count}, heard as they are written` : `${count}, ${waiting} not heard as written`;
 }
+/** Its own first: 'en fr'. */
+const languagesOf = ({ id, language }: PromptView) =>
+  [language, ...translationsOf(items.value ?? [], id).map((each) => each.language)].join(' ');
 const length = (seconds: number) => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
 </script>
 
@@ -61,7 +67,7 @@ const length = (seconds: number) => `${Math.floor(seconds / 60)}:${String(second
     empty="No prompts yet. Write what callers hear once, and play it from any plan."
   >
     <template #cell-kind="{ row }">{{ promptKindWords[row.kind] }}</template>
-    <template #cell-language="{ row }">{{ row.language }}</template>
+    <template #cell-language="{ row }">{{ languagesOf(row) }}</template>
     <template #cell-words="{ row }"
       ><span class="second">{{ row.words }}</span></template
     >

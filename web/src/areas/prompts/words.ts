@@ -24,12 +24,39 @@ export const promptArea: ItemArea<PromptDraft, PromptView> = {
   title: 'Prompts',
   one: 'prompt',
   second: 'What callers hear',
-  fresh: () => ({ name: '', kind: 'greeting', language: 'en', words: '', personId: null }),
-  draftOf: ({ name, kind, language, words, personId }) => ({ name, kind, language, words, personId }),
-  words: { name: 'Name', kind: 'Kind', language: 'Language', words: 'Words', personId: 'Belongs to' },
+  fresh: () => ({
+    name: '',
+    kind: 'greeting',
+    language: 'en',
+    words: '',
+    personId: null,
+    translationOf: null,
+  }),
+  draftOf: ({ name, kind, language, words, personId, translationOf }) => ({
+    ...{ name, kind, language, words, personId, translationOf },
+  }),
+  words: {
+    name: 'Name',
+    kind: 'Kind',
+    language: 'Language',
+    words: 'Words',
+    personId: 'Belongs to',
+    translationOf: 'Translation of',
+  },
   show: (field, value) => (field === 'kind' ? promptKindWords[value as PromptKind] : showPlain(value)),
   unused: 'No plan plays it yet.',
 };
+
+/** The same prompt in other languages. */
+export const translationsOf = (prompts: readonly PromptView[], id: string): PromptView[] =>
+  prompts.filter((each) => each.translationOf === id && !each.retired);
+
+/** How a sound came about. */
+export const originWords = {
+  spoken: 'Spoken',
+  recorded: 'Recorded here',
+  brought: 'Brought as a file',
+} as const;
 
 /** How it stands: heard as it is written, changed since, or never heard yet. */
 export function promptState({

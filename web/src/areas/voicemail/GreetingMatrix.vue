@@ -33,7 +33,7 @@ const now = computed<When>(() =>
 );
 const choices = computed(() => [
   ...(prompts.items.value ?? [])
-    .filter(({ retired, kind }) => !retired && kind === 'voicemailGreeting')
+    .filter((each) => !each.retired && each.translationOf === null && each.kind === 'voicemailGreeting')
     .map(({ id, name }) => ({ value: id, title: name })),
 ]);
 const setChoices = computed(() => [
