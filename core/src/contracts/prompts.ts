@@ -1,5 +1,5 @@
 import { promptKinds } from '../sound/kinds.ts';
-import { isLanguage } from '../sound/languages.ts';
+import { isLanguage } from '../model/languages.ts';
 import { mostSoundBytes } from '../sound/limits.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {

@@ -1,5 +1,5 @@
 import { minutesADay, type OpeningHours, type Range } from '../hours/opening-hours.ts';
-import { heardIn } from '../sound/languages.ts';
+import { heardIn } from '../model/languages.ts';
 import { sameClock } from '../hours/same-clock.ts';
 import { zonesOf } from '../numbers/facts.ts';
 import { configFault } from './config-fault.ts';

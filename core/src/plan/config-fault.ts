@@ -1,4 +1,4 @@
-import { isLanguage } from '../sound/languages.ts';
+import { isLanguage } from '../model/languages.ts';
 import { mostTargets, ringSeconds, ringTargetKinds } from './ring.ts';
 import { type Config, dialKeys, type Field, type Fields } from './fields.ts';
 

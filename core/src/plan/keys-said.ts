@@ -1,4 +1,4 @@
-import { withoutRegion } from '../sound/languages.ts';
+import { withoutRegion } from '../model/languages.ts';
 
 /** How a language tells callers to press a key, and how it calls the keys. */
 interface Telling {

@@ -1,4 +1,4 @@
-import { languageName } from '../sound/languages.ts';
+import { languageName } from '../model/languages.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
 import type { StoryRecord } from './records.ts';
 import { span } from './span.ts';

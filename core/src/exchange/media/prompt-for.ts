@@ -1,4 +1,4 @@
-import { heardIn } from '../../sound/languages.ts';
+import { heardIn } from '../../model/languages.ts';
 import type { PromptItem } from '../../model/configuration.ts';
 import type { Call } from '../calls/call.ts';
 import type { State } from '../kernel/state.ts';

@@ -1,5 +1,5 @@
 import type { KeyChoice } from '../../model/plan.ts';
-import { languageName } from '../../sound/languages.ts';
+import { languageName } from '../../model/languages.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {

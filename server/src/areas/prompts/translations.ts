@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { PromptDraft, PromptView } from '@night-bell/core/contracts/prompts';
-import { languageName } from '@night-bell/core/sound/languages';
+import { languageName } from '@night-bell/core/model/languages';
 import { Problem } from '../../http/problems.ts';
 import { checkInUse } from '../../spine/items.ts';
 

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue';
 import type { KeyChoice } from '@night-bell/core/model/plan';
 import { dialKeys } from '@night-bell/core/plan/fields';
-import { commonLanguages, languageName } from '@night-bell/core/sound/languages';
+import { commonLanguages, languageName } from '@night-bell/core/model/languages';
 
 /** The keys of a menu: what each is for, and the language that it chooses, if any. */
 defineProps<{ readonly: boolean }>();

@@ -1,6 +1,6 @@
 import type { PlanDraft, PlanView } from '@night-bell/core/contracts/plans';
 import type { StepKindName } from '@night-bell/core/model/plan';
-import { languageName } from '@night-bell/core/sound/languages';
+import { languageName } from '@night-bell/core/model/languages';
 import type { PlanFinding } from '@night-bell/core/plan/check';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { emptyDocument } from '@night-bell/core/plan/document';

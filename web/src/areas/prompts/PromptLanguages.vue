@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
-import { commonLanguages, languageName } from '@night-bell/core/sound/languages';
+import { commonLanguages, languageName } from '@night-bell/core/model/languages';
 import { sentenceOf } from '../../api/client.ts';
 import Shape from '../../kit/Shape.vue';
 import SoundPlayer from '../../kit/SoundPlayer.vue';

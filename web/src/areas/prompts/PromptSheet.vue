@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
-import { commonLanguages, languageName } from '@night-bell/core/sound/languages';
+import { commonLanguages, languageName } from '@night-bell/core/model/languages';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import { listed } from '../../kit/listed.ts';
