@@ -8,8 +8,11 @@ import { callShares } from './areas/calls/calls.queries.ts';
 import { keepFax } from './areas/fax-boxes/store.ts';
 import { lacksSound, takeRecording, waitingMessages } from './areas/voicemail/for-devices.ts';
 import { heldByBox } from './areas/voicemail/reconcile.ts';
-import { Retention } from './areas/voicemail/retention.ts';
+import { deleteWhatIsOver } from './areas/voicemail/retention.ts';
 import type { Beside } from './beside/beside.ts';
+import { speakMany } from './areas/prompts/speak-many.ts';
+import { Jobs } from './jobs/jobs.ts';
+import { JobQueue } from './jobs/queue.ts';
 import { Sounds } from './sound/sounds.ts';
 import { espeak } from './sound/voice.ts';
 import { besideHere } from './beside/here.ts';
@@ -19,7 +22,7 @@ import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
 import { recordByNumber } from './areas/records/store.ts';
-import { PlanSchedule } from './areas/plans/schedule.ts';
+import { publishPlansInTime } from './areas/plans/schedule.ts';
 import { installation } from './areas/session/store.ts';
 import { keepText, takeWaiting, textIsLost, textIsSent } from './areas/texts/store.ts';
 import { trunkAccess } from './areas/trunks/access.ts';
@@ -136,8 +139,9 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const throttle = new LoginThrottle(database, seal, here.id);
   const mail = options.mail ?? noMail;
   const outbox = new MailOutbox(database, options.mail ?? null, () => live.isHost, logger);
-  const planSchedule = new PlanSchedule(database, () => live.isHost, logger);
-  const retention = new Retention(database, () => live.isHost, logger);
+  const queue = new JobQueue(database, logger);
+  const jobs = new Jobs(database, queue);
+  jobs.define('speakPrompts', speakMany(database, sounds));
   const storage = new StorageWatch(options.storage ?? null, live);
   const services = {
     database,
@@ -148,6 +152,8 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     beside,
     outgoing,
     sounds,
+    queue,
+    jobs,
     mail,
     allowedByOperator,
   };
@@ -161,6 +167,11 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     bodyLimit,
     trustProxy: trustedProxies.length === 0 ? false : trustedProxies,
   }) as unknown as FastifyInstance;
+  await queue.start();
+  await jobs.start();
+  await publishPlansInTime(database, queue);
+  await queue.workEvery('voicemailRetention', '*/10 * * * *', () => deleteWhatIsOver(database));
+
   const paths: string[] = [];
   app.addHook('onRoute', ({ url }) => void paths.push(url));
   await app.register(cookie);
@@ -206,9 +217,9 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     browserPhones.close();
     clearInterval(rent);
     gateways.close();
-    retention.close();
-    planSchedule.close();
     storage.close();
+    jobs.close();
+    await queue.close();
     await outbox.close();
     await recordSync.close();
     await live.close();

@@ -12,6 +12,7 @@ import { faxBoxRoutes } from './areas/fax-boxes/routes.ts';
 import { floorRoutes } from './areas/floor/routes.ts';
 import { historyRoutes } from './areas/history/routes.ts';
 import { hoursRoutes } from './areas/hours/routes.ts';
+import { jobRoutes } from './areas/jobs/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
 import { numberShopRoutes } from './areas/number-shop/routes.ts';
 import type { Shop } from './areas/number-shop/shop.ts';
@@ -58,6 +59,7 @@ export function declaredRoutes(
   const routes: Route[] = [
     ...sessionRoutes(services),
     ...homeRoutes(services, gateways),
+    ...jobRoutes(services),
     ...operatingRoutes(services, metrics, metricsKey),
     ...setAsideRoutes(services),
     ...peopleRoutes(services),

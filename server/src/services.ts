@@ -1,5 +1,7 @@
 import type { Beside } from './beside/beside.ts';
 import type { Database } from './database/connection.ts';
+import type { Jobs } from './jobs/jobs.ts';
+import type { JobQueue } from './jobs/queue.ts';
 import type { Live } from './live/live.ts';
 import type { Outgoing } from './outgoing/outgoing.ts';
 import type { Mail } from './mail/mail.ts';
@@ -18,6 +20,8 @@ export interface Services {
   beside: Beside;
   outgoing: Outgoing;
   sounds: Sounds;
+  queue: JobQueue;
+  jobs: Jobs;
   mail: Mail;
   /** `host:port` that whoever runs this server lets be asked. */
   allowedByOperator: string[];

@@ -91,8 +91,8 @@ export function nullable<T>(of: Part<T>): Part<T | null> {
 }
 
 /** May be left out, and is `value` then. */
-export function usually<T extends string | number | boolean | null>(of: Part<T>, value: T): Part<T> {
-  return part(of.schema.optional().default(value));
+export function usually<T>(of: Part<T>, value: T): Part<T> {
+  return part(of.schema.optional().default(value as never));
 }
 
 export function list<T>(of: Part<T>, most: number): Part<T[]> {

@@ -172,6 +172,11 @@ export class Pages {
   private push(): void {
     this.timer = null;
     if (!this.live.ready) return;
+    // Nobody looks: whoever opens a page is told everything as it is then.
+    if (this.pages.size === 0) {
+      this.said.clear();
+      return this.forget();
+    }
     const state = this.live.exchange.view();
     const agents: AgentLive[] = [];
     const goneAgents: string[] = [];
@@ -199,14 +204,13 @@ export class Pages {
       home: this.home,
       items: [...this.items.values()],
     };
-    this.agents.clear();
-    this.calls.clear();
-    this.ended.clear();
-    this.configuration = false;
-    this.texts = false;
-    this.home = false;
-    this.items.clear();
+    this.forget();
     this.sendAll(message);
+  }
+
+  private forget(): void {
+    for (const touched of [this.agents, this.calls, this.ended, this.items]) touched.clear();
+    this.configuration = this.texts = this.home = false;
   }
 
   /** Of small things that many events may touch: those that are not as they were said last. */

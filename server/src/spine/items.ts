@@ -285,6 +285,6 @@ export async function announceChange(trx: Knex): Promise<void> {
 }
 
 /** Every page that shows the item reads it again, once this transaction has committed. */
-export async function tellPages(trx: Knex, kind: ItemKind, id: string): Promise<void> {
+export async function tellPages(trx: Knex, kind: ItemKind | 'job', id: string): Promise<void> {
   await trx.raw('select pg_notify(?, ?)', [itemsChannel, `${kind} ${id}`]);
 }

@@ -30,10 +30,11 @@ const props = defineProps<{
   opens?: (item: View) => void;
 }>();
 defineSlots<
-  { sheet(given: { item: View | null; close: () => void; choose: (item: View) => void }): unknown } & Record<
-    `cell-${string}`,
-    (given: { row: View }) => unknown
-  >
+  {
+    sheet(given: { item: View | null; close: () => void; choose: (item: View) => void }): unknown;
+    /** Under the head: what is to be said of the whole list, or done to it. */
+    under?(): unknown;
+  } & Record<`cell-${string}`, (given: { row: View }) => unknown>
 >();
 const { items, byId, failed, load } = useCollection(props.area.api);
 const session = useSession();
@@ -63,6 +64,7 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
       >New {{ area.one }}<KeyCap>N</KeyCap></v-btn
     >
   </PageHead>
+  <slot name="under" />
   <div class="split">
     <LedgerTable
       v-model:sort="sort"

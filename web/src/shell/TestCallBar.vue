@@ -9,7 +9,9 @@ import DecisionTable from '../kit/rope/DecisionTable.vue';
 import RopeShort from '../kit/rope/RopeShort.vue';
 import RopeStory from '../kit/rope/RopeStory.vue';
 import { ropeSteps } from '@night-bell/core/story/describe';
+import MomentField from '../kit/MomentField.vue';
 import Shape from '../kit/Shape.vue';
+import { dayOf } from '../kit/time.ts';
 import { span } from '@night-bell/core/story/span';
 import type { CallResult } from '@night-bell/core/story/facts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
@@ -38,6 +40,7 @@ const steps = computed(() => {
   const stillWaits = test.answer?.outcome.kind === 'stillWaiting' && last !== undefined;
   return ropeSteps(story.value, stillWaits ? last.at : null);
 });
+const today = computed(() => dayOf(live.now, session.timeZone));
 const label = computed(() => {
   const digits = test.answer?.to ?? '';
   return (
@@ -177,16 +180,18 @@ useKeys({
       <input id="test-from" v-model="test.from" class="mono from" autocomplete="off" @change="test.run" />
       <label for="test-at">at</label>
       <span class="moment">
-        <input
+        <MomentField
           id="test-at"
           v-model="test.at"
-          type="datetime-local"
           class="mono at"
           :class="{ now: test.at === '' }"
-          @change="test.run"
+          :today="today"
+          placeholder="now"
+          @update:model-value="test.run"
         />
-        <span v-if="test.at === ''" class="mono now-word">now</span>
-        <button v-else type="button" class="back" @click="((test.at = ''), test.run())">now</button>
+        <button v-if="test.at !== ''" type="button" class="back" @click="((test.at = ''), test.run())">
+          now
+        </button>
       </span>
       <label for="test-keys">pressing</label>
       <input
@@ -298,27 +303,13 @@ useKeys({
   position: relative;
 }
 .at {
-  width: 168px;
+  width: 184px;
 }
 .at.now {
-  width: 40px;
-  color: transparent !important;
+  width: 48px;
 }
 .at.now:focus {
-  width: 168px;
-  color: #f1f3ea !important;
-}
-input[type='datetime-local'].now:not(:focus)::-webkit-calendar-picker-indicator {
-  display: none;
-}
-.now-word {
-  position: absolute;
-  left: 4px;
-  top: 3px;
-  pointer-events: none;
-}
-.at.now:focus + .now-word {
-  display: none;
+  width: 184px;
 }
 .back {
   border: 0;

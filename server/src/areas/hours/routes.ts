@@ -27,7 +27,7 @@ export function hoursRoutes(services: Services): Route[] {
       summary: 'Close sets of opening hours until an instant, whatever they say; or open them again',
       who: operators,
       body: objectSchema(stormCall),
-      reply: Joi.array().items(objectSchema(openingHours.view)),
+      reply: Joi.array().items(objectSchema(openingHours.view).optional()),
       errors: ['notFound'],
       handle: async ({ body: { ids, until }, caller }) => {
         const now = Date.now();

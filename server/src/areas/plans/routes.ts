@@ -8,11 +8,11 @@ import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { editing, publishing, setRights } from './rights.ts';
-import { schedule, unschedule } from './schedule.ts';
+import { lookThen, schedule, unschedule } from './schedule.ts';
 import { planItem, planVersions, publishPlan } from './store.ts';
 
 export function planRoutes(services: Services): Route[] {
-  const { database } = services;
+  const { database, queue } = services;
   return [
     ...itemRoutes(services, {
       ...plans,
@@ -52,6 +52,7 @@ export function planRoutes(services: Services): Route[] {
         const me = signedIn(caller);
         await publishing.check(database, me, params.id);
         await database.transaction((trx) => schedule(trx, params.id, body, authorOf(me.personId)));
+        await lookThen(queue, [body.publishAt, body.backAt]);
         return planItem.get(database, params.id);
       },
     }),
@@ -78,7 +79,7 @@ export function planRoutes(services: Services): Route[] {
       summary: 'What callers met, newest first',
       who: readers,
       params: idParams,
-      reply: Joi.array().items(objectSchema(planVersion)),
+      reply: Joi.array().items(objectSchema(planVersion).optional()),
       errors: [],
       handle: ({ params }) => planVersions(database, params.id),
     }),

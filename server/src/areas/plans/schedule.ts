@@ -1,12 +1,11 @@
 import type { Knex } from 'knex';
-import type { Logger } from 'pino';
 import type { PlanDocument } from '@night-bell/core/plan/document';
 import type { Database } from '../../database/connection.ts';
 import { Problem } from '../../http/problems.ts';
+import type { JobQueue } from '../../jobs/queue.ts';
 import { type Author, authorOf, recordChange, tellPages } from '../../spine/items.ts';
 import { faultsIn, planItem, publishDocument } from './store.ts';
 
-const lookEveryMs = 1_000;
 const longestMs = 400 * 86_400_000;
 
 interface Scheduled {
@@ -103,24 +102,14 @@ async function versionOf(trx: Knex, id: string, version: number): Promise<PlanDo
   return row.document;
 }
 
-/** Looks for plans that are due, on the one server that hosts the exchange. */
-export class PlanSchedule {
-  private readonly timer: NodeJS.Timeout;
+const queueName = 'publishPlans';
 
-  constructor(database: Database, active: () => boolean, logger: Logger) {
-    let working = false;
-    this.timer = setInterval(() => {
-      if (working || !active()) return;
-      working = true;
-      publishDue(database)
-        .catch((error: unknown) =>
-          logger.warn({ error: String(error) }, 'a plan that is due was not published'),
-        )
-        .finally(() => (working = false));
-    }, lookEveryMs);
-  }
+/** Plans are published when they are due, by one of the servers; a look each minute finds those nobody was told of. */
+export async function publishPlansInTime(database: Database, queue: JobQueue): Promise<void> {
+  await queue.workEvery(queueName, '* * * * *', () => publishDue(database), { lookEverySeconds: 1 });
+}
 
-  close(): void {
-    clearInterval(this.timer);
-  }
+/** Has the queue look at the instants of a schedule. */
+export async function lookThen(queue: JobQueue, instants: readonly (number | null)[]): Promise<void> {
+  for (const at of instants) if (at !== null) await queue.send(queueName, {}, new Date(at));
 }

@@ -1,6 +1,7 @@
 import { createMp3Encoder, createOggEncoder } from 'wasm-media-encoders';
 import wavefile from 'wavefile';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { JobView } from '@night-bell/core/contracts/jobs';
 import type { EarlierSound, PromptView } from '@night-bell/core/contracts/prompts';
 import type { NightBell } from '../../app.ts';
 import { type Browser, openNight, personSignedIn, until } from '../../server.testing.ts';
@@ -220,7 +221,7 @@ describe('a prompt in another language', () => {
       admin.send<Refusal>('PUT', `/api/prompts/${original.id}`, draft, {
         'if-match': `"${original.version}"`,
       });
-    const other = await made('Another');
+    const other = await made('Disembarking');
     const moved = await put(inLanguage('de', other.id));
     expect(moved.body.errors[0]!.path).toBe('/translationOf');
     expect((await put(inLanguage('fr', null, 'Boarding'))).body.errors[0]!.path).toBe('/language');
@@ -254,4 +255,52 @@ test('what somebody spoke into the browser is told from what was brought as a fi
   expect((await post(prompt, 'sound', { file: tone(2, 0.4) })).body.sound!.origin).toBe('brought');
   const { body } = await admin.send<EarlierSound[]>('GET', `/api/prompts/${prompt.id}/sounds`);
   expect(body.map(({ origin }) => origin)).toEqual(['brought', 'recorded']);
+});
+
+describe('many prompts', () => {
+  const ended = (id: string): Promise<JobView> =>
+    until(async () => {
+      const { body } = await admin.send<JobView>('GET', `/api/jobs/${id}`);
+      return body.endedAt === null ? null : body;
+    }, 'the job ends');
+  const begin = <T = JobView>(body: object) => admin.send<T>('POST', '/api/prompts/speak', body);
+  const read = async (id: string) =>
+    (await admin.send<{ item: PromptView }>('GET', `/api/prompts/${id}`)).body.item;
+
+  test('are spoken in one go, published if wished, and who cannot be is said', async () => {
+    const [one, other] = [await made('First of many'), await made('Second of many')];
+    const strange = (
+      await admin.send<PromptView>('POST', '/api/prompts', {
+        ...{ name: 'In no known tongue', kind: 'greeting', language: 'qq', personId: null, words: 'Qu.' },
+      })
+    ).body;
+    const promptIds = [one.id, other.id, strange.id];
+    const begun = (await begin({ promptIds, publish: true })).body;
+    expect(begun).toMatchObject({ title: 'Speaking 3 prompts', total: 3, state: 'waiting', by: 'Ada Admin' });
+    expect(await ended(begun.id)).toMatchObject({
+      ...{ state: 'done', done: 3 },
+      outcome: expect.stringMatching(
+        /^2 prompts spoken and published. Not In no known tongue: .*voice/,
+      ) as string,
+    });
+    expect(await read(one.id)).toMatchObject({ sound: { origin: 'spoken' }, publishedWords: one.words });
+    // Without naming any: all that need it. Those that say what is written stay as they are.
+    const before = (await read(other.id)).sound!.id;
+    const all = (await begin({})).body;
+    await ended(all.id);
+    expect((await read(other.id)).sound!.id).toBe(before);
+  });
+
+  test('need not be spoken when they all say what is written; supervisors neither begin nor stop such a job', async () => {
+    const prompt = await made('Spoken already');
+    await post(prompt, 'speak');
+    const { id } = (await begin({ promptIds: [prompt.id] })).body;
+    expect((await ended(id)).outcome).toBe('0 prompts spoken.');
+    const { browser: supervisor } = await personSignedIn(night, admin, 'Job Looker', 'supervisor');
+    expect((await supervisor.send('POST', '/api/prompts/speak', {})).status).toBe(403);
+    expect((await supervisor.send('POST', `/api/jobs/${id}/stop`, {})).status).toBe(403);
+    expect((await supervisor.send<JobView[]>('GET', '/api/jobs')).body).toEqual([]);
+    expect((await admin.send<JobView[]>('GET', '/api/jobs')).body.length).toBeGreaterThan(0);
+    expect((await admin.send('GET', `/api/jobs/${prompt.id}`)).status).toBe(404);
+  });
 });

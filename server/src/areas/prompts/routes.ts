@@ -1,20 +1,23 @@
 import { objectSchema } from '@night-bell/core/contracts/item';
 import Joi from 'joi';
+import { job, promptsToSpeak } from '@night-bell/core/contracts/jobs';
 import { broughtSound, earlierSound, prompts } from '@night-bell/core/contracts/prompts';
 import { type PromptKind, promptKinds } from '@night-bell/core/sound/kinds';
 import { mostSoundBytes } from '@night-bell/core/sound/limits';
 import { editors, readers } from '@night-bell/core/model/roles';
+import { Problem } from '../../http/problems.ts';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';
 import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { defaultSound } from '../../sound/default-sounds.ts';
 import { authorOf } from '../../spine/items.ts';
+import { needsVoice } from './speak-many.ts';
 import { bring, soundFile, soundsOf, speak, takeEarlier } from './sounds.ts';
 import { promptItem, publishPrompt } from './store.ts';
 
 export function promptRoutes(services: Services): Route[] {
-  const { database, sounds } = services;
+  const { database, sounds, jobs } = services;
   return [
     ...itemRoutes(services, {
       ...prompts,
@@ -35,6 +38,25 @@ export function promptRoutes(services: Services): Route[] {
       handle: async ({ params, caller }) => {
         await speak(database, sounds, params.id, authorOf(signedIn(caller).personId));
         return promptItem.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${prompts.path}/speak`,
+      area: prompts.area,
+      summary: 'Speak many prompts as a job: those named, or all whose sound is missing or says other words',
+      who: editors,
+      body: objectSchema(promptsToSpeak),
+      reply: objectSchema(job),
+      errors: ['notNow'],
+      handle: async ({ body, caller }) => {
+        const named = new Set(body.promptIds);
+        const promptIds = (await promptItem.list(database))
+          .filter((prompt) => (named.size === 0 ? needsVoice(prompt) : named.has(prompt.id)))
+          .map(({ id }) => id);
+        if (promptIds.length === 0) throw new Problem('notNow', 'Every prompt says what is written.');
+        const { publish } = body;
+        return jobs.begin('speakPrompts', { promptIds, publish }, signedIn(caller).personId);
       },
     }),
     route({
@@ -63,7 +85,7 @@ export function promptRoutes(services: Services): Route[] {
       summary: 'The sounds a prompt had, newest first: the last ten, and what callers hear',
       who: readers,
       params: idParams,
-      reply: Joi.array().items(objectSchema(earlierSound)),
+      reply: Joi.array().items(objectSchema(earlierSound).optional()),
       errors: ['notFound'],
       handle: async ({ params }) => {
         await promptItem.get(database, params.id);

@@ -1,9 +1,7 @@
-import type { Logger } from 'pino';
 import type { Database } from '../../database/connection.ts';
 import { tellPages } from '../../spine/items.ts';
 import { tellExchange } from './messages.ts';
 
-const lookEveryMs = 600_000;
 const atOnce = 1_000;
 
 /**
@@ -37,23 +35,5 @@ export async function deleteWhatIsOver(database: Database): Promise<number> {
     });
     all += count;
     if (count < atOnce) return all;
-  }
-}
-
-/** Looks for what is over, on the one server that hosts the exchange. */
-export class Retention {
-  private readonly timer: NodeJS.Timeout;
-
-  constructor(database: Database, active: () => boolean, logger: Logger) {
-    this.timer = setInterval(() => {
-      if (!active()) return;
-      deleteWhatIsOver(database).catch((error: unknown) =>
-        logger.warn({ error: String(error) }, 'old messages not deleted'),
-      );
-    }, lookEveryMs);
-  }
-
-  close(): void {
-    clearInterval(this.timer);
   }
 }

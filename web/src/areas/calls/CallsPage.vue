@@ -8,7 +8,9 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
-import { instantOf, useClock } from '../../kit/time.ts';
+import type { Stretch } from '../../kit/days.ts';
+import StretchField from '../../kit/StretchField.vue';
+import { dayOf, instantOf, useClock } from '../../kit/time.ts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { directionWords } from '../../kit/words.ts';
 import { useLive } from '../../shell/live.ts';
@@ -52,8 +54,12 @@ const personId = filter('personId');
 const queueId = filter('queueId');
 const numberId = filter('numberId');
 const result = filter('result');
-const from = filter('from');
-const to = filter('to');
+const today = computed(() => dayOf(live.now, session.timeZone));
+const stretch = computed({
+  get: (): Stretch => ({ from: query.value.from ?? '', to: query.value.to ?? '' }),
+  set: ({ from, to }) =>
+    void router.replace({ query: { ...route.query, from: from || undefined, to: to || undefined } }),
+});
 const caller = filter('caller');
 const direction = filter('direction');
 const campaignId = filter('campaignId');
@@ -139,8 +145,8 @@ const names: Names = {
 };
 
 const inProgress = computed<Line[]>(() => {
-  if (result.value !== null || from.value !== null || to.value !== null || brought.value.length > 0)
-    return [];
+  const someDays = stretch.value.from !== '' || stretch.value.to !== '';
+  if (result.value !== null || someDays || brought.value.length > 0) return [];
   return [...live.calls.values()]
     .filter((call) =>
       direction.value === null ? call.direction !== 'line' : call.direction === direction.value,
@@ -251,22 +257,8 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
       aria-label="Result"
       :items="[{ value: null, title: 'in any way' }, ...results]"
     />
-    between
-    <input
-      :value="from ?? ''"
-      type="date"
-      aria-label="First day"
-      class="mono"
-      @change="from = ($event.target as HTMLInputElement).value"
-    />
-    and
-    <input
-      :value="to ?? ''"
-      type="date"
-      aria-label="Last day"
-      class="mono"
-      @change="to = ($event.target as HTMLInputElement).value"
-    />
+    on
+    <StretchField v-model="stretch" label="Days" :today="today" toward="past" />
     with
     <input
       :value="caller ?? ''"

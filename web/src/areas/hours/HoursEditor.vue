@@ -16,8 +16,10 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import CalendarExchange from './CalendarExchange.vue';
 import RangeSentence from './RangeSentence.vue';
+import { useOneWeek } from './one-week.ts';
 import UnusualDays from './UnusualDays.vue';
 import WeekDrawing from './WeekDrawing.vue';
+import WhichWeek from './WhichWeek.vue';
 import { compiled, hoursApi, hoursArea, stateShapes, stateWords } from './words.ts';
 import YearStrip from './YearStrip.vue';
 import { dateWords, whenIn, zones } from './zone-time.ts';
@@ -84,9 +86,22 @@ const standing = computed(() => {
   const because = set.today === null ? '' : `, today is ${set.today}`;
   return `${stateWords[set.state]} ${then}${because}`;
 });
-function setWeek(week: Week): void {
+const { dates, week, notes, go, ...drawing } = useOneWeek(draft, today);
+function setWeek(drawn: Week): void {
   said.value = '';
-  draft.value!.weekly = week as HoursDraft['weekly'];
+  drawing.setWeek(drawn);
+}
+function showWeek(date: string): void {
+  chosen.value = null;
+  drawing.show(date);
+}
+function step(weeks: number): void {
+  chosen.value = null;
+  go(weeks);
+}
+function everyWeek(): void {
+  chosen.value = null;
+  drawing.everyWeek();
 }
 function setDays(days: HoursDraft['days']): void {
   draft.value!.days = days;
@@ -108,7 +123,7 @@ const retire = ({ id, version, name }: HoursView) =>
 const reactivate = ({ id, version, name }: HoursView) =>
   act(hoursApi.reactivate(id, version), `${name} is back.`);
 
-useKeys({ 'mod+s': () => void save(), Escape: () => emit('close') });
+useKeys({ 'mod+s': () => void save(), '[': () => step(-1), ']': () => step(1), Escape: () => emit('close') });
 </script>
 
 <template>
@@ -147,17 +162,19 @@ useKeys({ 'mod+s': () => void save(), Escape: () => emit('close') });
       @mine="keepMine"
       @theirs="takeTheirs"
     />
+    <WhichWeek :dates="dates" @every="everyWeek" @go="step" />
     <div class="drawing">
       <WeekDrawing
         v-model:chosen="chosen"
-        :week="draft.weekly as Week"
+        :week="week"
+        :notes="notes"
         :readonly="readonly"
         @change="setWeek"
       />
     </div>
     <div class="line" :class="{ unsaved: changed }">
       <RangeSentence
-        :week="draft.weekly as Week"
+        :week="week"
         :chosen="chosen"
         :readonly="readonly"
         @change="setWeek"
@@ -178,7 +195,7 @@ useKeys({ 'mod+s': () => void save(), Escape: () => emit('close') });
     </div>
     <div v-if="hours" class="part">
       <h3>The year ahead</h3>
-      <YearStrip :hours="hours" :now="live.now - (live.now % 3_600_000)" />
+      <YearStrip :hours="hours" :now="live.now - (live.now % 3_600_000)" @choose="showWeek" />
     </div>
     <div class="part">
       <UnusualDays :days="draft.days" :today="today" :readonly="readonly" @change="setDays" />

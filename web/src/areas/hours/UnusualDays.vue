@@ -4,6 +4,8 @@ import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
 import { dateOfDay, dayOfDate } from '@night-bell/core/hours/civil';
 import { rangesText, readRanges } from '@night-bell/core/hours/week';
 import DayField from '../../kit/DayField.vue';
+import type { Stretch } from '../../kit/days.ts';
+import StretchField from '../../kit/StretchField.vue';
 import { dateWords } from './zone-time.ts';
 
 type Day = HoursDraft['days'][number];
@@ -39,12 +41,32 @@ function move(date: string, to: string): void {
   else change(date, { date: to });
 }
 
+/** Longer stretches are another season: they are hours of their own. */
+const mostDays = 62;
+
 /** Tomorrow, or the first day after it that is free. */
 function add(): void {
   let day = dayOfDate(props.today) + 1;
   while (props.days.some(({ date }) => date === dateOfDay(day))) day++;
   const date = dateOfDay(day);
   emit('change', [...props.days, { date, name: '', holiday: true, ranges: [] }]);
+}
+/** Several days alike, named once; those that are there already stay as they are. */
+const several = ref(false);
+const name = ref('');
+const noDays: Stretch = { from: '', to: '' };
+const stretch = ref(noDays);
+function addSeveral(days: Stretch): void {
+  stretch.value = noDays;
+  if (days.from === '' || days.to === '') return;
+  const [first, last] = [dayOfDate(days.from), dayOfDate(days.to)];
+  fault.value = last - first >= mostDays ? `At most ${mostDays} days at once.` : '';
+  if (fault.value !== '') return;
+  const made = Array.from({ length: last - first + 1 }, (_, index) => dateOfDay(first + index))
+    .filter((date) => !props.days.some((day) => day.date === date))
+    .map((date) => ({ date, name: name.value.trim(), holiday: true, ranges: [] }));
+  emit('change', [...props.days, ...made]);
+  [several.value, name.value] = [false, ''];
 }
 const takeOut = (date: string) =>
   emit(
@@ -62,7 +84,33 @@ const takeOut = (date: string) =>
         {{ withPast ? 'Hide those that are over' : `Show ${past} that are over` }}
       </button>
       <button v-if="!readonly" type="button" class="link" @click="add">Add day</button>
+      <button
+        v-if="!readonly"
+        type="button"
+        class="link"
+        :aria-expanded="several"
+        @click="several = !several"
+      >
+        Add several
+      </button>
     </h3>
+    <p v-if="several" class="several">
+      <input
+        v-model="name"
+        aria-label="What these days are called"
+        placeholder="What they are called"
+        maxlength="80"
+      />
+      <span class="second">closed on</span>
+      <StretchField
+        :model-value="stretch"
+        label="Days to add"
+        :today="today"
+        toward="coming"
+        placeholder="24 Dec to 2 Jan"
+        @update:model-value="addSeveral"
+      />
+    </p>
     <p v-if="fault" class="fault-text small" role="alert">{{ fault }}</p>
     <table v-if="shown.length > 0">
       <tbody>
@@ -137,6 +185,12 @@ table {
 td {
   border-bottom: 1px solid var(--rule);
   height: 25px;
+}
+.several {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 6px 0;
 }
 .date {
   width: 150px;

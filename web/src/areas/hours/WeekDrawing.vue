@@ -3,13 +3,19 @@ import { ref } from 'vue';
 import { minutesADay, type Range } from '@night-bell/core/hours/opening-hours';
 import { clockText } from '@night-bell/core/hours/ranges';
 import { moved, room, type Week, without, withRange } from '@night-bell/core/hours/week';
+import type { DayNote } from './one-week.ts';
 import { dayNames, longDayNames } from './words.ts';
 
 /**
  * A week drawn to scale. An end is dragged, or moved by the arrow keys: a quarter of an hour, with Shift an hour, with Alt
  * a minute. A drag over an empty stretch makes a range; Delete takes one out, N adds nine to five.
  */
-const props = defineProps<{ week: Week; readonly: boolean }>();
+const props = defineProps<{
+  week: Week;
+  readonly: boolean;
+  /** Of the days of one week; null for every week. */
+  notes?: readonly DayNote[] | null;
+}>();
 const emit = defineEmits<{ change: [week: Week]; choose: [day: number, index: number] }>();
 const chosen = defineModel<{ day: number; index: number } | null>('chosen', { required: true });
 
@@ -109,7 +115,15 @@ const isChosen = (day: number, index: number) => chosen.value?.day === day && ch
       <span class="total">hours</span>
     </div>
     <div v-for="(ranges, day) in week" :key="day" class="day">
-      <span class="name">{{ dayNames[day] }}</span>
+      <span
+        class="name"
+        :class="{ unusual: notes?.[day]?.unusual }"
+        :title="notes?.[day]?.unusual || undefined"
+        >{{ notes?.[day]?.label ?? dayNames[day]
+        }}<span v-if="notes?.[day]?.clockHours" class="mono clock" title="The clocks change on this day"
+          >{{ notes[day]!.clockHours }} h</span
+        ></span
+      >
       <div class="lane" :style="{ width: `${24 * hourWidth}px` }" @pointerdown="begin($event, day)">
         <span
           v-for="range in spill(day)"
@@ -213,6 +227,14 @@ const isChosen = (day: number, index: number) => chosen.value?.day === day && ch
 }
 .name {
   width: 64px;
+}
+.unusual {
+  font-weight: 600;
+}
+.clock {
+  font-size: 12px;
+  color: var(--plum);
+  margin-left: 2px;
 }
 .lane {
   position: relative;

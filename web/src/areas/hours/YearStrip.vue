@@ -1,12 +1,32 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { dateOfDay } from '@night-bell/core/hours/civil';
 import { openMsOn, type OpeningHours } from '@night-bell/core/hours/opening-hours';
 import { localDay } from '@night-bell/core/hours/zone-clock';
 import { dateWords } from './zone-time.ts';
 
-/** A year ahead, a stroke a day as high as it is open; unusual days stand out, with their square below. */
+/**
+ * A year ahead, a stroke a day as high as it is open; unusual days stand out, with their square below. A day is chosen by a
+ * press, or by the arrow keys (a day, with Shift a week).
+ */
 const props = defineProps<{ hours: OpeningHours; now: number }>();
+const emit = defineEmits<{ choose: [date: string] }>();
+const chosen = ref(0);
+const width = 736;
+function choose(at: number): void {
+  chosen.value = Math.max(0, Math.min(days.value.length - 1, at));
+  emit('choose', days.value[chosen.value]!.date);
+}
+function press(event: MouseEvent): void {
+  const { left, width: drawn } = (event.currentTarget as Element).getBoundingClientRect();
+  choose(Math.floor(((event.clientX - left) * width) / (drawn || width) / 2));
+}
+function key(event: KeyboardEvent): void {
+  const by = { ArrowLeft: -1, ArrowRight: 1, ArrowDown: -1, ArrowUp: 1 }[event.key];
+  if (by === undefined) return;
+  event.preventDefault();
+  choose(chosen.value + by * (event.shiftKey ? 7 : 1));
+}
 const days = computed(() => {
   const first = localDay(props.hours.clock, props.now);
   return Array.from({ length: 365 }, (_, at) => {
@@ -36,11 +56,19 @@ const usual = computed(() => {
 
 <template>
   <svg
-    width="736"
+    :width="width"
     height="78"
     class="year"
-    role="img"
-    aria-label="The year ahead; the unusual days stand in the list below"
+    role="slider"
+    tabindex="0"
+    aria-label="A day of the year ahead, to show its week"
+    aria-valuemin="0"
+    aria-valuemax="364"
+    :aria-valuenow="chosen"
+    :aria-valuetext="dateWords(days[chosen]!.date)"
+    :viewBox="`0 0 ${width} 78`"
+    @click="press"
+    @keydown="key"
   >
     <rect
       v-for="day in days"
@@ -73,6 +101,7 @@ const usual = computed(() => {
 .year {
   display: block;
   max-width: 100%;
+  cursor: pointer;
 }
 rect {
   fill: color-mix(in srgb, var(--teal) 70%, var(--sheet));

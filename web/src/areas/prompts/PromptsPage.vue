@@ -5,6 +5,7 @@ import ItemPage from '../../kit/ItemPage.vue';
 import StatePennant from '../../kit/StatePennant.vue';
 import { useCollection } from '../../shell/collection.ts';
 import PromptSheet from './PromptSheet.vue';
+import SpeakMany from './SpeakMany.vue';
 import { promptApi, promptArea, promptKindWords, promptState, translationsOf } from './words.ts';
 
 /** What callers hear, by name: plans name a prompt, not its words. */
@@ -66,6 +67,7 @@ const length = (seconds: number) => `${Math.floor(seconds / 60)}:${String(second
     :sentence="sentence"
     empty="No prompts yet. Write what callers hear once, and play it from any plan."
   >
+    <template #under><SpeakMany /></template>
     <template #cell-kind="{ row }">{{ promptKindWords[row.kind] }}</template>
     <template #cell-language="{ row }">{{ languagesOf(row) }}</template>
     <template #cell-words="{ row }"

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type Source } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import DayField from '../../kit/DayField.vue';
 import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
@@ -23,6 +24,7 @@ const emit = defineEmits<{ close: []; made: [source: Source] }>();
 const setUp = useSetUp();
 const session = useSession();
 const live = useLive();
+const today = computed(() => dayOf(live.now, session.timeZone));
 const notices = useNotices();
 const act = useActing();
 const tab = ref(0);
@@ -117,7 +119,14 @@ const reactivate = () =>
               <option value="once">once</option>
             </select>
             from
-            <input v-model="draft.fromDay" type="date" aria-label="From day" :readonly="!session.mayEdit" />
+            <span class="day"
+              ><DayField
+                v-model="draft.fromDay"
+                label="From day"
+                :today="today"
+                toward="past"
+                :readonly="!session.mayEdit"
+            /></span>
           </p>
           <p v-for="field in ['/cost', '/fromDay']" :key="field" class="fault-text">{{ faults[field] }}</p>
           <p class="second small">
@@ -156,6 +165,10 @@ const reactivate = () =>
 </template>
 
 <style scoped>
+.day {
+  display: inline-block;
+  width: 170px;
+}
 .settings {
   line-height: 28px;
 }

@@ -6,6 +6,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import StretchField from '../../kit/StretchField.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
@@ -34,8 +35,13 @@ const daysBefore = (days: number) => dayOf(live.now - days * 86_400_000, session
 const sort = useAddress().part('sort');
 const from = computed(() => (route.query.from as string | undefined) ?? daysBefore(29));
 const to = computed(() => (route.query.to as string | undefined) ?? today.value);
-const stretch = (name: 'from' | 'to', value: string) =>
-  void router.replace({ query: { ...route.query, [name]: value === '' ? undefined : value } });
+const stretch = computed({
+  get: () => ({ from: from.value, to: to.value }),
+  set: (days) =>
+    void router.replace({
+      query: { ...route.query, from: days.from || undefined, to: days.to || undefined },
+    }),
+});
 
 async function load(): Promise<void> {
   try {
@@ -150,22 +156,8 @@ function made(source: Source): void {
   <div class="split">
     <div class="list">
       <p class="sentence">
-        What made the phone ring from
-        <input
-          :value="from"
-          type="date"
-          class="mono"
-          aria-label="First day"
-          @change="stretch('from', ($event.target as HTMLInputElement).value)"
-        />
-        to
-        <input
-          :value="to"
-          type="date"
-          class="mono"
-          aria-label="Last day"
-          @change="stretch('to', ($event.target as HTMLInputElement).value)"
-        />
+        What made the phone ring on
+        <StretchField v-model="stretch" label="Days" :today="today" toward="past" />
         <span class="second"
           >A good call lasts {{ report?.goodCallSeconds ?? 60 }} s or has a good outcome.</span
         >

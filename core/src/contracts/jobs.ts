@@ -1,0 +1,43 @@
+import {
+  choice,
+  id,
+  instant,
+  list,
+  nullable,
+  object,
+  type Out,
+  text,
+  usually,
+  whole,
+  flag,
+} from './parts.ts';
+
+/** What is done behind a page that need not be waited for. */
+export const jobKinds = ['speakPrompts'] as const;
+export type JobKind = (typeof jobKinds)[number];
+
+/** How a job stands. One that was stopped has done what it had done by then. */
+export const job = object({
+  id,
+  kind: choice(...jobKinds),
+  /** 'Speaking 12 prompts'. */
+  title: text(200),
+  state: choice('waiting', 'running', 'done', 'failed', 'stopped'),
+  /** Of `total`, which is null where it is not known. */
+  done: whole(0, 1_000_000_000),
+  total: nullable(whole(0, 1_000_000_000)),
+  /** What became of it, in a sentence; null before it ends. */
+  outcome: nullable(text(1_000)),
+  by: nullable(text(80)),
+  byId: nullable(id),
+  at: instant,
+  endedAt: nullable(instant),
+});
+export type JobView = Out<typeof job>;
+
+/** Prompts to be spoken; without any, all whose sound is missing or says other words than are written. */
+export const promptsToSpeak = object({
+  promptIds: usually(list(id, 5_000), []),
+  /** Callers hear each as soon as it is spoken. */
+  publish: usually(flag, false),
+});
