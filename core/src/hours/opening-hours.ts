@@ -64,8 +64,20 @@ export function rangesOf(hours: OpeningHours, day: number): readonly Range[] {
   return specialDay(hours, day)?.ranges ?? hours.weekly[weekdayOf(day)] ?? [];
 }
 
+/** The dates of the day asked last and of its neighbour: calls ask for today and yesterday, again and again. */
+const asked = [
+  { day: Number.NaN, date: '' },
+  { day: Number.NaN, date: '' },
+] as const;
+
+function dateAsked(day: number): string {
+  const slot = asked[day & 1 ? 1 : 0];
+  if (slot.day !== day) Object.assign(slot, { day, date: dateOfDay(day) });
+  return slot.date;
+}
+
 function specialDay(hours: OpeningHours, day: number): SpecialDay | null {
-  return hours.days[dateOfDay(day)] ?? null;
+  return hours.days[dateAsked(day)] ?? null;
 }
 
 /** Length in minutes of a range as the wall clock shows it. */

@@ -7,7 +7,7 @@ import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
 import { destinationName } from '../kernel/names.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
-import { effect, note, play } from '../kernel/journal.ts';
+import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { promptFor } from '../media/prompt-for.ts';
 import { held, whyNoMessage } from '../media/voicemail.ts';
@@ -101,9 +101,8 @@ export class CallStepContext implements StepContext {
 
   say({ id, words, seconds }: PromptItem, keys: readonly string[]): number {
     const { call } = this;
-    effect(this.state, {
-      ...{ kind: 'say', callId: call.id, leg: call.legs[0]!.id, promptId: id, words, seconds, keys },
-    });
+    const leg = call.legs[0]!.id;
+    effect(this.state, { kind: 'say', callId: call.id, leg, promptId: id, words, seconds, keys });
     return seconds * 1000;
   }
 
@@ -120,6 +119,6 @@ export class CallStepContext implements StepContext {
   }
 
   note(record: StepRecord): void {
-    note(this.state, { callId: this.call.id, at: this.state.now, ...record });
+    if (isTold(this.state)) note(this.state, { callId: this.call.id, at: this.state.now, ...record });
   }
 }

@@ -22,10 +22,7 @@ export const hours: StepKind<typeof fields, never> = {
     const set = context.hours(hoursId);
     if (set === undefined) return { exit: gone.name };
     const { state, day } = standingAt(set, context.now);
-    context.note({
-      ...{ kind: 'hoursAsked', hoursId, name: set.name, state },
-      because: day?.name ?? null,
-    });
+    context.note({ kind: 'hoursAsked', hoursId, name: set.name, state, because: day?.name ?? null });
     return { exit: state };
   },
   whenOpen: (exit) => {

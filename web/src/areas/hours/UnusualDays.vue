@@ -186,6 +186,12 @@ td {
   border-bottom: 1px solid var(--rule);
   height: 25px;
 }
+.several span {
+  white-space: nowrap;
+}
+input[type='checkbox'] {
+  accent-color: var(--brass);
+}
 .several {
   display: flex;
   gap: 12px;
