@@ -338,18 +338,18 @@ async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<v
   }
 }
 
-async function loadNumbers(
-  trx: Knex.Transaction,
-  numbers: { number: string; label: string; destination: string; source: string; texts: string }[],
-): Promise<void> {
+type NumberRow = Record<'number' | 'label' | 'destination' | 'source' | 'texts' | 'calls at once', string>;
+
+async function loadNumbers(trx: Knex.Transaction, numbers: NumberRow[]): Promise<void> {
   const author = authorOf(null);
-  for (const { number, label, destination, source, texts } of numbers) {
+  for (const { number, label, destination, source, texts, 'calls at once': atOnce } of numbers) {
     const draft = {
       e164: number,
       label,
       destination: destination === '' ? null : await destinationCalled(trx, destination),
       sourceId: source === '' ? null : await itemCalled(trx, ['source'], source),
       textsTo: texts === '' ? null : await destinationCalled(trx, texts),
+      mostCalls: atOnce === '' ? null : Number(atOnce),
     };
     await createNumber(trx, checked(numberDraft.validate(draft)), author);
   }

@@ -13556,6 +13556,7 @@ export interface paths {
                                 destination: string;
                                 source: string;
                                 texts: string;
+                                atOnce: string;
                                 faults: Record<string, never>;
                             }[];
                             made: number;

@@ -16,6 +16,7 @@ import { span } from '@night-bell/core/story/span';
 import type { CallResult } from '@night-bell/core/story/facts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { assumptionWords } from '../kit/words.ts';
+import CallerField from './CallerField.vue';
 import CallerPhone from './CallerPhone.vue';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
@@ -177,7 +178,7 @@ useKeys({
       </datalist>
       <span class="label">{{ label }}</span>
       <label for="test-from">from</label>
-      <input id="test-from" v-model="test.from" class="mono from" autocomplete="off" @change="test.run" />
+      <CallerField v-model="test.from" class="from" @chosen="test.run" />
       <label for="test-at">at</label>
       <span class="moment">
         <MomentField
@@ -273,7 +274,7 @@ useKeys({
   --sal-a: #74d0c4;
   --sal-b: #12343a;
 }
-.bar input {
+.bar :deep(input) {
   background: none;
   border: 0;
   border-bottom: 1px solid var(--bar-rule);

@@ -218,6 +218,21 @@ describe('numbers of a list', () => {
     });
   });
 
+  test('say how many calls they take at once; what is no such number is said in its row', async () => {
+    const text = ['number,label,calls at once', '+12535550105,Four,4', '+12535550106,Any,'].join('\n');
+    const wrong = (await bring(`${text}\n+12535550107,Many,lots\n+12535550108,None,0`)).body;
+    expect(wrong.made).toBe(0);
+    expect(wrong.rows.map(({ faults }) => faults.atOnce ?? '')).toEqual([
+      ...['', '', 'lots is no number of calls. Write 1 to 10,000, or leave the cell empty.'],
+      '0 is no number of calls. Write 1 to 10,000, or leave the cell empty.',
+    ]);
+    expect((await bring(text)).body.made).toBe(2);
+    const limits = (await numbers()).flatMap(({ e164, mostCalls }) =>
+      e164 === '+12535550105' || e164 === '+12535550106' ? [mostCalls] : [],
+    );
+    expect(limits).toEqual([4, null]);
+  });
+
   test('several are routed at once, and taken back at once', async () => {
     const all = await numbers();
     const ids = all.slice(0, 2).map((number) => number.id);

@@ -17,6 +17,8 @@ export interface CheckedNumber {
   source: string;
   /** Name or extension of who reads its texts; empty for texts that are not taken. */
   texts: string;
+  /** Calls it takes at once, as written; empty for any number of them. */
+  atOnce: string;
   faults: Record<string, string>;
 }
 
@@ -25,6 +27,7 @@ interface ReadNumber {
   to: Destination | null;
   sourceId: string | null;
   textsTo: TextReader | null;
+  mostCalls: number | null;
 }
 
 function isReader(destination: Destination | null): destination is TextReader {
@@ -37,6 +40,7 @@ const headerNames = {
   destination: ['destination', 'leads to', 'route', 'goes to', 'queue'],
   source: ['source', 'call source', 'advert'],
   texts: ['texts', 'texts to', 'sms', 'messages'],
+  atOnce: ['calls at once', 'at once', 'most calls', 'call limit'],
 } as const;
 
 const mostNumbers = 5_000;
@@ -62,8 +66,9 @@ export async function bringNumbers(
         destination: columnOf('destination'),
         source: columnOf('source'),
         texts: columnOf('texts'),
+        atOnce: columnOf('atOnce'),
       }
-    : { number: 0, label: 1, destination: 2, source: 3, texts: 4 };
+    : { number: 0, label: 1, destination: 2, source: 3, texts: 4, atOnce: 5 };
   const cells = named ? table.rows : [table.headers, ...table.rows];
   const known = await knownThings(trx);
   const seen = new Map<string, number>();
@@ -88,6 +93,10 @@ export async function bringNumbers(
     const reader = known.destinations.get(texts.toLowerCase()) ?? null;
     const textsTo = isReader(reader) ? reader : null;
     if (texts !== '' && textsTo === null) faults.texts = `No person and no queue is called ${texts}.`;
+    const atOnce = cell(at.atOnce);
+    const mostCalls = atOnce === '' ? null : Number(atOnce);
+    if (mostCalls !== null && !(Number.isInteger(mostCalls) && mostCalls >= 1 && mostCalls <= 10_000))
+      faults.atOnce = `${atOnce} is no number of calls. Write 1 to 10,000, or leave the cell empty.`;
     const label = cell(at.label) || (reading.ok ? (placeOf(e164) ?? e164) : '');
     return {
       number: reading.ok ? e164 : cell(at.number),
@@ -95,20 +104,24 @@ export async function bringNumbers(
       destination,
       source,
       texts,
+      atOnce,
       faults,
       e164,
       to,
       sourceId,
       textsTo,
+      mostCalls,
     };
   });
   const bad = rows.filter((row) => Object.keys(row.faults).length > 0).length;
-  const shown = rows.map(({ e164: _e164, to: _to, sourceId: _source, textsTo: _reader, ...row }) => row);
+  const shown = rows.map(({ number, label, destination, source, texts, atOnce, faults }) => ({
+    ...{ number, label, destination, source, texts, atOnce, faults },
+  }));
   if (bad > 0 || dryRun) return { rows: shown, made: 0 };
-  for (const { e164, label, to, sourceId, textsTo } of rows)
+  for (const { e164, label, to, sourceId, textsTo, mostCalls } of rows)
     await createNumber(
       trx,
-      { e164, label, destination: to, sourceId, textsTo, dialTeams: [], mostCalls: null },
+      { e164, label, destination: to, sourceId, textsTo, dialTeams: [], mostCalls },
       author,
     );
   return { rows: shown, made: rows.length };

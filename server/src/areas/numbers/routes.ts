@@ -202,6 +202,7 @@ export function numberRoutes({ database }: Services, shop: Shop | null): Route[]
               destination: Joi.string().allow('').required(),
               source: Joi.string().allow('').required(),
               texts: Joi.string().allow('').required(),
+              atOnce: Joi.string().allow('').required(),
               faults: Joi.object().pattern(Joi.string(), Joi.string()).required(),
             }),
           )

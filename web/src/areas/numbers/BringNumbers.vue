@@ -64,7 +64,7 @@ async function takeFile(file: File | undefined | null): Promise<void> {
         class="mono"
         rows="7"
         aria-label="Rows of numbers"
-        placeholder="number, label, leads to, source, texts to&#10;+1 206 555 0140, Main line, Bookings, , Bookings"
+        placeholder="number, label, leads to, source, texts to, calls at once&#10;+1 206 555 0140, Main line, Bookings, , Bookings, 30"
       />
       <p class="small second">
         Paste rows, or drop a CSV or XLSX file here. Columns are known by their names; only the number is
