@@ -9,6 +9,7 @@
 import { computed, ref, watch } from 'vue';
 import type { UsedBy } from '../api/client.ts';
 import { useCollection } from '../shell/collection.ts';
+import { useKeys } from '../shell/keys.ts';
 import { useNotices } from '../shell/notices.ts';
 import { useSession } from '../shell/session.ts';
 import ConflictNote from './ConflictNote.vue';
@@ -92,6 +93,7 @@ const retire = ({ id, version, name }: View) =>
   act(props.area.api.retire(id, version), `${name} is deactivated.`);
 const reactivate = ({ id, version, name }: View) =>
   act(props.area.api.reactivate(id, version), `${name} is back.`);
+useKeys({ 'mod+s': () => !readonly.value && (changed.value || props.item === null) && void save() });
 const leave = () =>
   props.item === null ? emit('close') : begin(props.area.draftOf(props.item), props.item.version);
 </script>
