@@ -2,7 +2,7 @@ import { noGreetings } from '../voicemail/greeting.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { formatNumber } from '../numbers/format.ts';
-import { readNumber } from '../numbers/e164.ts';
+import { doubtOf, readNumber } from '../numbers/e164.ts';
 import { configurationDifference, emptyConfiguration } from './configuration.ts';
 import { extensionFault, nextExtension } from './extension.ts';
 import { freeLogin, loginFrom } from './login.ts';
@@ -51,11 +51,37 @@ describe('public numbers', () => {
     ['+1 360 555 0117', '+13605550117'],
     ['1-360-555-0117', '+13605550117'],
     ['+44 20 7946 0000', '+442079460000'],
+    ['tel:+1-360-555-0117', '+13605550117'],
+    ['TEL:+1(360)555-0117;ext=3;isub=1', '+13605550117'],
+    ['tel:555-0117;phone-context=+1-360', '+13605550117'],
+    ['tel:360-555-0117;phone-context=example.com', '+13605550117'],
   ])('%s reads as %s', (typed, e164) => {
     expect(readNumber(typed)).toEqual({ ok: true, e164 });
   });
   test.each(['', '12', 'call me', '+1 360 555', '360-555-011x'])('%j is refused with a sentence', (typed) => {
     expect(readNumber(typed)).toMatchObject({ ok: false });
+  });
+  test.each(['+1 112 555 0142', '(360) 155-0142', '1 060 555 0100'])(
+    '%s cannot be: area code or exchange',
+    (typed) => {
+      expect(readNumber(typed)).toEqual({
+        ...{ ok: false, reason: `"${typed}" is no number: area code and exchange begin with 2 to 9.` },
+      });
+    },
+  );
+  test('any text at all is read or refused, tel: or not', () => {
+    fc.assert(
+      fc.property(fc.string(), fc.boolean(), (text, isUri) => {
+        const reading = readNumber((isUri ? 'tel:' : '') + text);
+        if (reading.ok) expect(reading.e164).toMatch(/^\+[1-9]\d{4,14}$/);
+        else expect(reading.reason).not.toBe('');
+      }),
+    );
+  });
+  test('a number nobody is known to have is taken, with a word', () => {
+    expect(doubtOf('+13605550117')).toBeNull();
+    expect(doubtOf('+442079460000')).toBeNull();
+    expect(doubtOf('+19995550117')).toContain('No numbering plan knows');
   });
   test('what is shown reads back as the same number', () => {
     fc.assert(

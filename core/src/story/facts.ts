@@ -59,7 +59,8 @@ export const callResults: readonly CallResult[] = [
 ];
 
 /** `dialled`: made by somebody of ours. `line`: a line to an agent's outside number, held open between calls. */
-export type Direction = 'inbound' | 'outbound' | 'dialled' | 'line';
+export const directions = ['inbound', 'outbound', 'dialled', 'line'] as const;
+export type Direction = (typeof directions)[number];
 
 export type EndedBy = 'caller' | 'contact' | 'agent' | 'exchange';
 

@@ -1846,7 +1846,7 @@ export interface paths {
                     campaignId?: string;
                     sourceId?: string;
                     recordId?: string;
-                    direction?: "inbound" | "outbound" | "line";
+                    direction?: "inbound" | "outbound" | "dialled" | "line";
                     good?: boolean;
                     firstTime?: boolean;
                     lost?: boolean;
@@ -1874,7 +1874,7 @@ export interface paths {
                             calls: {
                                 id: string;
                                 /** @enum {string} */
-                                direction: "inbound" | "outbound" | "line";
+                                direction: "inbound" | "outbound" | "dialled" | "line";
                                 arrivedAt: string;
                                 endedAt: string;
                                 dialled: string;
@@ -2020,7 +2020,7 @@ export interface paths {
                             call: {
                                 id: string;
                                 /** @enum {string} */
-                                direction: "inbound" | "outbound" | "line";
+                                direction: "inbound" | "outbound" | "dialled" | "line";
                                 arrivedAt: string;
                                 endedAt: string;
                                 dialled: string;

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type CallResult, type Direction, callResults } from '@night-bell/core/story/facts';
+import { type CallResult, type Direction, callResults, directions } from '@night-bell/core/story/facts';
 import { readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';
@@ -12,7 +12,9 @@ const pageSize = 200;
 
 const callRow = Joi.object({
   id: Joi.string().required(),
-  direction: Joi.string().valid('inbound', 'outbound', 'line').required(),
+  direction: Joi.string()
+    .valid(...directions)
+    .required(),
   arrivedAt: Joi.string().required(),
   endedAt: Joi.string().required(),
   dialled: Joi.string().required(),
@@ -85,7 +87,7 @@ const query = Joi.object<CallQuery>({
   campaignId: Joi.string().guid(),
   sourceId: Joi.string().guid(),
   recordId: Joi.string().guid(),
-  direction: Joi.string().valid('inbound', 'outbound', 'line'),
+  direction: Joi.string().valid(...directions),
   good: Joi.boolean(),
   firstTime: Joi.boolean(),
   lost: Joi.boolean(),

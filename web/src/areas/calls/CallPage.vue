@@ -92,6 +92,10 @@ const began = computed(() => {
       const { at, to, callerId, contactName, campaignName } = record;
       return { way: 'outbound' as const, at, to, from: callerId, name: contactName, label: campaignName };
     }
+    if (record.kind === 'dialledBy') {
+      const { at, to, name } = record;
+      return { way: 'dialled' as const, at, to, from: call.value?.caller ?? '', name: null, label: name };
+    }
     if (record.kind === 'lineDialled') {
       const { at, to, name } = record;
       return { way: 'line' as const, at, to, from: '', name, label: 'Line held open' };
@@ -173,6 +177,7 @@ const title = computed(() => {
   return {
     inbound: `Call from ${who.value}`,
     outbound: `Call to ${who.value}`,
+    dialled: `Call to ${who.value}, dialled by ${began.value?.label ?? 'one of ours'}`,
     line: `Line to ${who.value}`,
   }[direction.value];
 });

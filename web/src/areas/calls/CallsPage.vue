@@ -203,6 +203,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
         { value: null, title: 'in and out' },
         { value: 'inbound', title: 'in' },
         { value: 'outbound', title: 'out' },
+        { value: 'dialled', title: 'dialled by people' },
         { value: 'line', title: 'lines held' },
       ]"
     />

@@ -7,6 +7,7 @@ import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
 import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
+import NumberField from '../../kit/NumberField.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
 import { useClock } from '../../kit/time.ts';
@@ -169,10 +170,10 @@ const openDoor = () =>
           </LedgerField>
           <template v-if="kind === 'outside'">
             <LedgerField label="Number" for="place-number" :fault="faults['/e164']">
-              <v-text-field
+              <NumberField
                 id="place-number"
-                v-model="draft.e164"
-                class="mono"
+                :model-value="draft.e164 ?? ''"
+                @update:model-value="draft.e164 = $event"
                 placeholder="+1 425 555 0120"
                 :readonly="!session.mayEdit"
               />

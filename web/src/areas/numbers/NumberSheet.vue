@@ -10,6 +10,7 @@ import DestinationField from '../../kit/DestinationField.vue';
 import { useEditing } from '../../kit/editing.ts';
 import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
+import NumberField from '../../kit/NumberField.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import Sheet from '../../kit/Sheet.vue';
 import UsedByList from '../../kit/UsedByList.vue';
@@ -131,10 +132,9 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
       <form @submit.prevent="save">
         <section>
           <LedgerField label="Number" for="number-digits" :fault="faults['/e164']">
-            <v-text-field
+            <NumberField
               id="number-digits"
               v-model="draft.e164"
-              class="mono"
               placeholder="+1 206 555 0140"
               :readonly="!session.mayEdit || number !== null"
               :autofocus="number === null"

@@ -5,6 +5,7 @@ import { api, ask, ifMatch, type Person } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
 import FormEnd from '../../kit/FormEnd.vue';
+import NumberField from '../../kit/NumberField.vue';
 import LedgerField from '../../kit/LedgerField.vue';
 import SkillsField from '../../kit/SkillsField.vue';
 import { roleWords } from '../../kit/words.ts';
@@ -192,10 +193,9 @@ function wrapUp(text: string): number | null {
             :fault="faults['/outsideNumber/e164']"
             :hint="`Rung when no phone is registered, or when chosen at the desk. ${costWords}`"
           >
-            <v-text-field
+            <NumberField
               id="sheet-outside"
               v-model="draft.outsideNumber.e164"
-              class="mono"
               placeholder="+1 250 555 0181"
               :readonly="!session.mayEdit"
             />
