@@ -108,7 +108,7 @@ test('a list is looked at before it is kept; what cannot be called is named', as
   await admin.sees('60 can be called', '.sheet');
   await admin.sees('1 left out: not a phone number', '.sheet');
   await admin.presses('Add 60 contacts');
-  await admin.sees('60 contacts added, 1 rows left out');
+  await admin.sees('60 contacts added, 1 row left out');
   await admin.sees('Pat Contact 3', 'tbody');
 });
 

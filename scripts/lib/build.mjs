@@ -35,6 +35,7 @@ const bundles = [
   bundle('main.js', 'night-bell.mjs'),
   bundle('beside/thread.js', 'beside.mjs'),
   bundle('sound/thread.js', 'sound.mjs'),
+  bundle('areas/campaigns/import-thread.js', 'import.mjs'),
 ];
 
 /** Builds server, stand-ins and web when a source changed since the last build. */
@@ -45,6 +46,7 @@ export function ensureBuilt() {
     'server/dist/night-bell.mjs',
     'server/dist/beside.mjs',
     'server/dist/sound.mjs',
+    'server/dist/import.mjs',
     'standins/dist/main.js',
     'web/dist/index.html',
   ].every((file) => existsSync(join(project, file)));

@@ -10,6 +10,7 @@ import { lacksSound, takeRecording, waitingMessages } from './areas/voicemail/fo
 import { heldByBox } from './areas/voicemail/reconcile.ts';
 import { deleteWhatIsOver } from './areas/voicemail/retention.ts';
 import type { Beside } from './beside/beside.ts';
+import { importContactsJob } from './areas/campaigns/import-job.ts';
 import { speakMany } from './areas/prompts/speak-many.ts';
 import { Jobs } from './jobs/jobs.ts';
 import { JobQueue } from './jobs/queue.ts';
@@ -72,6 +73,8 @@ export interface AppOptions {
   beside?: Beside;
   /** Makes sounds ready and speaks words; in this thread when it is left out. */
   sounds?: Sounds;
+  /** Brings long lists; in this thread when it is left out. */
+  importThread?: URL | null;
   /** The post office; letters wait while none is named. */
   mail?: Mail;
   /** Room for recordings, looked at now and then; none is looked at when left out. */
@@ -142,6 +145,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const queue = new JobQueue(database, logger);
   const jobs = new Jobs(database, queue);
   jobs.define('speakPrompts', speakMany(database, sounds));
+  jobs.define('importContacts', importContactsJob(database, options.importThread ?? null));
   const storage = new StorageWatch(options.storage ?? null, live);
   const services = {
     database,

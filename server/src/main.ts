@@ -53,6 +53,7 @@ async function run(settings: Settings): Promise<void> {
     logger,
     beside: besideThe(logger, database, settings.database),
     sounds,
+    importThread: threadFile('import.mjs'),
     gatewayKey: settings.gatewayKey,
     webFolder: settings.webFolder,
     trustedProxies: settings.trustedProxies,

@@ -13,7 +13,7 @@ import {
 } from './parts.ts';
 
 /** What is done behind a page that need not be waited for. */
-export const jobKinds = ['speakPrompts'] as const;
+export const jobKinds = ['speakPrompts', 'importContacts'] as const;
 export type JobKind = (typeof jobKinds)[number];
 
 /** How a job stands. One that was stopped has done what it had done by then. */
@@ -26,6 +26,10 @@ export const job = object({
   /** Of `total`, which is null where it is not known. */
   done: whole(0, 1_000_000_000),
   total: nullable(whole(0, 1_000_000_000)),
+  /** What it does just now, where that takes its time: 'Checking against the other tables'. */
+  doing: nullable(text(200)),
+  /** Rows that were left out, the first of them; the row counts from 1, without the header. */
+  leftOut: list(object({ row: whole(1, 1_000_000_000), cell: text(60), detail: text(300) }), 200),
   /** What became of it, in a sentence; null before it ends. */
   outcome: nullable(text(1_000)),
   by: nullable(text(80)),

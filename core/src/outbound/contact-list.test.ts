@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { ContactCheck, type ContactMapping, matchColumns } from './contact-list.ts';
+import { ContactCheck, type ContactMapping, matchColumns, NumberSet } from './contact-list.ts';
 
 function checkContacts(
   rows: string[][],
@@ -9,9 +9,8 @@ function checkContacts(
   optedOut: Set<string>,
 ) {
   const check = new ContactCheck(mapping, listed, optedOut);
-  check.take(rows.slice(0, 1));
-  check.take(rows.slice(1));
-  return check.checked;
+  const contacts = [...check.take(rows.slice(0, 1)), ...check.take(rows.slice(1))];
+  return { ...check.report, contacts };
 }
 
 const none = new Set<string>();
@@ -77,11 +76,27 @@ describe('rows', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.string(), cell, fc.string()), { maxLength: 40 }), (rows) => {
         const checked = checkContacts(rows, mapping, none, none);
-        expect(checked.contacts.length + checked.faults.length).toBe(rows.length);
+        expect(checked.contacts.length).toBe(checked.good);
+        expect(checked.good + checked.faulty).toBe(rows.length);
+        expect(checked.faults.length).toBe(checked.faulty);
         const numbers = checked.contacts.map((contact) => contact.e164);
         expect(new Set(numbers).size).toBe(numbers.length);
         for (const contact of checked.contacts) expect(contact.name).not.toMatch(/\p{Cc}/u);
       }),
     );
   });
+});
+
+test('a report counts every row that is left out, and names the first of them', () => {
+  const check = new ContactCheck(matchColumns(['phone']), none, none);
+  check.take(Array.from({ length: 1_000 }, () => ['nobody']));
+  expect(check.report).toMatchObject({ good: 0, faulty: 1_000, byReason: { notANumber: 1_000 } });
+  expect(check.report.faults).toHaveLength(200);
+});
+
+test('numbers are told apart to their fifteenth digit', () => {
+  const numbers = new NumberSet();
+  numbers.add('+999999999999999', 7);
+  expect(numbers.has('+999999999999998')).toBe(false);
+  expect(numbers.get('+999999999999999')).toBe(7);
 });

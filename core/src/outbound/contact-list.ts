@@ -28,8 +28,12 @@ export interface RowFault {
   detail: string;
 }
 
-export interface CheckedList {
-  contacts: ListedContact[];
+export interface ListReport {
+  /** Rows that may be called, and rows that are left out. */
+  good: number;
+  faulty: number;
+  byReason: Partial<Record<RowFault['why'], number>>;
+  /** The first of those that are left out. */
   faults: RowFault[];
   /** Contacts whose number may be in several zones: they are called when all of them are within the hours. */
   uncertainZones: number;
@@ -75,22 +79,44 @@ export function matchColumns(headers: readonly string[]): ContactMapping {
   return { ...mapping, fields };
 }
 
+/** A set of numbers (E.164) in a fraction of the room that texts take: fifteen digits are exact in a double. */
+export class NumberSet {
+  private readonly digits = new Map<number, number>();
+
+  add(e164: string, value = 0): void {
+    this.digits.set(Number(e164), value);
+  }
+
+  has(e164: string): boolean {
+    return this.digits.has(Number(e164));
+  }
+
+  get(e164: string): number | undefined {
+    return this.digits.get(Number(e164));
+  }
+}
+
+/** Rows left out that a report names. */
+const mostNamed = 200;
+
 /**
  * Checks every row: the number (E.164), duplicates within the list and with the contacts there are, opt-outs, and the
- * time zones the number may be in. Rows are taken in parts, so that a long list can leave time for other work.
- * Throws when `mapping.phone` is not set.
+ * time zones the number may be in. Rows are taken in parts, so that a long list can leave time for other work and is
+ * never held whole. Throws when `mapping.phone` is not set.
  */
 export class ContactCheck {
-  readonly checked: CheckedList = { contacts: [], faults: [], uncertainZones: 0, withoutZone: 0 };
+  readonly report: ListReport = {
+    ...{ good: 0, faulty: 0, byReason: {}, faults: [], uncertainZones: 0, withoutZone: 0 },
+  };
   private readonly mapping: ContactMapping;
   private readonly phone: number;
-  private readonly listed: ReadonlySet<string>;
-  private readonly optedOut: ReadonlySet<string>;
+  private readonly listed: Pick<NumberSet, 'has'>;
+  private readonly optedOut: Pick<NumberSet, 'has'>;
   /** Row at which each number was first seen. */
-  private readonly seen = new Map<string, number>();
+  private readonly seen = new NumberSet();
   private row = 0;
 
-  constructor(mapping: ContactMapping, listed: ReadonlySet<string>, optedOut: ReadonlySet<string>) {
+  constructor(mapping: ContactMapping, listed: Pick<NumberSet, 'has'>, optedOut: Pick<NumberSet, 'has'>) {
     if (mapping.phone === null) throw new Error('ContactCheck: choose the column that holds the numbers');
     this.mapping = mapping;
     this.phone = mapping.phone;
@@ -98,33 +124,36 @@ export class ContactCheck {
     this.optedOut = optedOut;
   }
 
-  take(rows: readonly (readonly string[])[]): void {
-    for (const cells of rows) this.takeRow(cells);
+  /** Gives those that may be called. */
+  take(rows: readonly (readonly string[])[]): ListedContact[] {
+    return rows.flatMap((cells) => this.takeRow(cells) ?? []);
   }
 
-  private takeRow(cells: readonly string[]): void {
-    const { checked, phone } = this;
+  private takeRow(cells: readonly string[]): ListedContact | null {
+    const { report, phone } = this;
     const row = ++this.row;
     const cell = cells[phone] ?? '';
-    const refuse = (why: RowFault['why'], detail: string) =>
-      void checked.faults.push({ row, column: phone, cell: cell.slice(0, 60), why, detail });
+    const refuse = (why: RowFault['why'], detail: string) => {
+      report.faulty++;
+      report.byReason[why] = (report.byReason[why] ?? 0) + 1;
+      if (report.faults.length < mostNamed)
+        report.faults.push({ row, column: phone, cell: cell.slice(0, 60), why, detail });
+      return null;
+    };
     const reading = readNumber(cell);
     if (!reading.ok) return refuse('notANumber', reading.reason);
     const { e164 } = reading;
     const before = this.seen.get(e164);
     if (before !== undefined) return refuse('twice', `The same number as row ${before}.`);
-    this.seen.set(e164, row);
+    this.seen.add(e164, row);
     if (this.listed.has(e164)) return refuse('alreadyListed', 'This number is in the list already.');
     if (this.optedOut.has(e164)) return refuse('optedOut', 'On the opt-out list: never called.');
     const zones = zonesOf(e164);
-    if (zones.length === 0) checked.withoutZone++;
-    if (zones.length > 1) checked.uncertainZones++;
-    checked.contacts.push({
-      e164,
-      name: nameOf(cells, this.mapping, e164),
-      fields: fieldsOf(cells, this.mapping),
-      zones,
-    });
+    report.good++;
+    if (zones.length === 0) report.withoutZone++;
+    if (zones.length > 1) report.uncertainZones++;
+    const { mapping } = this;
+    return { e164, name: nameOf(cells, mapping, e164), fields: fieldsOf(cells, mapping), zones };
   }
 }
 

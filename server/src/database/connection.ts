@@ -30,6 +30,20 @@ export async function dedicatedClient(database: Database): Promise<pg.Client> {
   return client;
 }
 
+/** Work on the very connection of a transaction, for what Knex has no words for. */
+export async function inTransaction<T>(
+  trx: Knex.Transaction,
+  work: (client: pg.Client) => Promise<T>,
+): Promise<T> {
+  const client = trx.client as Knex.Client;
+  const connection = (await client.acquireConnection()) as pg.Client;
+  try {
+    return await work(connection);
+  } finally {
+    await client.releaseConnection(connection);
+  }
+}
+
 /**
  * A statement that every call needs, planned once for each connection: making the plan costs several times what carrying
  * it out does. Not within a transaction.

@@ -33,6 +33,8 @@ function order(one: Route, other: Route): number {
   return one.path < other.path ? -1 : one.path > other.path ? 1 : one.method < other.method ? -1 : 1;
 }
 
+const aFile = { type: 'string', format: 'binary' };
+
 function operation(route: Route): Record<string, unknown> {
   const parameters = [
     ...parametersOf(route.params, 'path'),
@@ -54,7 +56,9 @@ function operation(route: Route): Record<string, unknown> {
     parameters,
     ...(hasBody
       ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } }
-      : {}),
+      : route.takes !== undefined
+        ? { requestBody: { required: true, content: { [route.takes]: { schema: aFile } } } }
+        : {}),
     responses: {
       ...(empty
         ? { 204: { description: 'Done' } }

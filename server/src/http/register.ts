@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type Joi from 'joi';
 import type { Sessions } from '../security/sessions.ts';
@@ -21,6 +22,8 @@ export function registerRoutes(
   sessions: Sessions,
   checkReplies: boolean,
 ): void {
+  // Files are handed on as they come in: they may be longer than what a server can hold.
+  app.addContentTypeParser('text/csv', (_request, payload, done) => done(null, payload));
   for (const declared of routes) {
     app.route({
       method: declared.method,
@@ -35,7 +38,8 @@ export function registerRoutes(
         const incoming = {
           params: check(declared.params, request.params, ''),
           query: check(declared.query, request.query, ''),
-          body: check(declared.body, request.body ?? {}, '/'),
+          body: declared.takes === undefined ? check(declared.body, request.body ?? {}, '/') : {},
+          file: fileOf(declared, request),
           caller,
           version: declared.ifMatch === true ? versionOf(request) : 0,
           http: request,
@@ -48,6 +52,14 @@ export function registerRoutes(
       },
     });
   }
+}
+
+/** Of a route that takes a file; another type of body is refused. */
+function fileOf(declared: Route, request: FastifyRequest): Readable {
+  if (declared.takes === undefined) return Readable.from([]);
+  if (!(request.body instanceof Readable))
+    throw Problem.field('/', `Send the file itself as the body, as ${declared.takes}.`);
+  return request.body;
 }
 
 function send(reply: FastifyReply, answer: unknown): FastifyReply {

@@ -1,3 +1,4 @@
+import type { Readable } from 'node:stream';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import Joi from 'joi';
 import type { Role } from '@night-bell/core/model/roles';
@@ -17,6 +18,8 @@ export interface Incoming<Params, Query, Body> {
   body: Body;
   /** Null only on routes that anybody may call. */
   caller: Caller | null;
+  /** The body of a route that takes a file. */
+  file: Readable;
   /** The version named by If-Match, on routes that ask for it. */
   version: number;
   http: FastifyRequest;
@@ -42,6 +45,8 @@ export interface Declaration<Params, Query, Body, Reply> {
   errors: readonly ProblemCode[];
   /** Whether it takes the version that was changed in If-Match. */
   ifMatch?: boolean;
+  /** A file of this type is its body, handed on as it comes in (`file`). */
+  takes?: 'text/csv';
   /** Calls a minute from one address, where the general limit is too wide. */
   perMinute?: number;
   /** Bytes of body taken, where the general limit of 2 MB is too small. */

@@ -3,6 +3,7 @@ import type { JobKind, JobView } from '@night-bell/core/contracts/jobs';
 import type { Database } from '../database/connection.ts';
 import { Problem } from '../http/problems.ts';
 import { type Author, authorOf, newId, tellPages } from '../spine/items.ts';
+import { deleteOldUploads } from './uploads.ts';
 import type { JobQueue } from './queue.ts';
 
 /** How often a job says how far it is, and says that it is there at all. */
@@ -24,7 +25,7 @@ export interface JobDefinition<Input extends object> {
 type Definitions = Partial<Record<JobKind, JobDefinition<never>>>;
 
 /** Somebody asked the job to stop, or its server is closing. Thrown by `Going.at`, and caught by whoever runs it. */
-class Stopped extends Error {}
+export class Stopped extends Error {}
 
 interface Row {
   id: string;
@@ -35,22 +36,30 @@ interface Row {
 
 /** A job that is being done. */
 export class Going {
+  readonly id: string;
   readonly author: Author;
-  private readonly tell: (done: number) => Promise<boolean>;
+  private readonly tell: (going: Going) => Promise<boolean>;
   private toldAt = 0;
   done = 0;
+  doing: string | null = null;
+  leftOut: JobView['leftOut'] = [];
 
-  constructor(author: Author, tell: (done: number) => Promise<boolean>) {
+  constructor(id: string, author: Author, tell: (going: Going) => Promise<boolean>) {
+    this.id = id;
     this.author = author;
     this.tell = tell;
   }
 
-  /** So far it is. Throws when it is to stop here: nothing may be half done at this point. */
-  async at(done: number): Promise<void> {
-    this.done = done;
-    if (Date.now() - this.toldAt < tellEveryMs) return;
+  /**
+   * So far it is, and what it does just now where that takes its time. Throws when it is to stop here: nothing may be
+   * half done at this point.
+   */
+  async at(done: number, doing: string | null = null): Promise<void> {
+    const isNews = doing !== this.doing;
+    [this.done, this.doing] = [done, doing];
+    if (!isNews && Date.now() - this.toldAt < tellEveryMs) return;
     this.toldAt = Date.now();
-    if (!(await this.tell(done))) throw new Stopped();
+    if (!(await this.tell(this))) throw new Stopped();
   }
 }
 
@@ -107,13 +116,13 @@ export class Jobs {
       .returning<Row[]>(['id', 'kind', 'input', 'by_person as byPerson']);
     // Another server has it, or it was stopped before it began.
     if (row === undefined) return;
-    const going = new Going(authorOf(row.byPerson), (done) => this.told(id, done));
-    const seen = setInterval(() => void this.told(id, going.done).catch(() => undefined), seenEveryMs);
+    const going = new Going(id, authorOf(row.byPerson), (so) => this.told(id, so));
+    const seen = setInterval(() => void this.told(id, going).catch(() => undefined), seenEveryMs);
     try {
       const outcome = await this.definitions[row.kind]!.run(row.input, going);
-      await this.end(id, 'done', outcome, going.done);
+      await this.end(id, 'done', outcome, going);
     } catch (error) {
-      if (error instanceof Stopped) await this.stopped(id, going.done);
+      if (error instanceof Stopped) await this.stopped(id, going);
       else
         await this.end(id, 'failed', error instanceof Problem ? error.detail : `It failed: ${String(error)}`);
     } finally {
@@ -122,29 +131,29 @@ export class Jobs {
   }
 
   /** Whether it may go on. */
-  private async told(id: string, done: number): Promise<boolean> {
+  private async told(id: string, { done, doing }: Going): Promise<boolean> {
     const [row] = await this.database('job')
       .where({ id, state: 'running' })
-      .update({ done, seen_at: this.database.fn.now() })
+      .update({ done, doing, seen_at: this.database.fn.now() })
       .returning<{ stopAsked: boolean }[]>(['stop_asked as stopAsked']);
     await tellPages(this.database, 'job', id);
     return row !== undefined && !row.stopAsked && !this.closing;
   }
 
-  private async stopped(id: string, done: number): Promise<void> {
+  private async stopped(id: string, going: Going): Promise<void> {
     const row = await this.database('job').where({ id }).first<{ stop_asked: boolean }>('stop_asked');
-    if (row.stop_asked) return this.end(id, 'stopped', 'Stopped. What was done by then stays done.', done);
+    if (row.stop_asked) return this.end(id, 'stopped', 'Stopped. What was done by then stays done.', going);
     await this.database('job').where({ id, state: 'running' }).update({ state: 'waiting' });
     await this.queue.send(queueName, { id });
   }
 
-  private async end(id: string, state: JobView['state'], outcome: string, done?: number): Promise<void> {
+  private async end(id: string, state: JobView['state'], outcome: string, going?: Going): Promise<void> {
     await this.database('job')
       .where({ id })
       .whereIn('state', ['waiting', 'running'])
       .update({
-        ...{ state, outcome: outcome.slice(0, 1_000), ended_at: this.database.fn.now() },
-        ...(done === undefined ? {} : { done }),
+        ...{ state, outcome: outcome.slice(0, 1_000), doing: null, ended_at: this.database.fn.now() },
+        ...(going === undefined ? {} : { done: going.done, left_out: JSON.stringify(going.leftOut) }),
       });
     await tellPages(this.database, 'job', id);
   }
@@ -152,6 +161,7 @@ export class Jobs {
   /** Those of servers that are gone are begun again; those that ended long ago are forgotten. */
   async lookAfter(): Promise<void> {
     await this.database('job').whereRaw('ended_at < now() - make_interval(days => ?)', [keptDays]).delete();
+    await deleteOldUploads(this.database);
     const rows = await this.database('job')
       .whereIn('state', ['waiting', 'running'])
       .whereRaw('seen_at < now() - make_interval(secs => ?)', [silentSeconds])
@@ -176,7 +186,7 @@ async function views(database: Knex, narrowed: (query: Knex.QueryBuilder) => unk
     ])
     .select<ViewRow[]>(
       ...['j.id', 'j.kind', 'j.title', 'j.state', 'j.done', 'j.total', 'j.outcome', 'b.name as by'],
-      ...['j.by_person as byId', 'j.at', 'j.ended_at as endedAt'],
+      ...['j.doing', 'j.left_out as leftOut', 'j.by_person as byId', 'j.at', 'j.ended_at as endedAt'],
     );
   return rows.map((row) => ({ ...row, at: row.at.getTime(), endedAt: row.endedAt?.getTime() ?? null }));
 }

@@ -16,20 +16,25 @@ export interface ItemApi<Draft, View> {
   publish(id: string, version: number): Promise<View>;
 }
 
-/** One request, as the generated client makes them: an ApiProblem that says what to do when it was not taken. */
+/**
+ * One request, as the generated client makes them: an ApiProblem that says what to do when it was not taken. A file is the
+ * body itself.
+ */
 export function send<Answer>(
   method: 'GET' | 'POST' | 'PUT',
   path: string,
-  { body, version }: { body?: unknown; version?: number } = {},
+  { body, file, version }: { body?: unknown; file?: Blob; version?: number } = {},
 ): Promise<Answer> {
   const request = fetch(path, {
     method,
     headers: {
       ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(file === undefined ? {} : { 'content-type': file.type }),
       ...(method === 'GET' || token() === null ? {} : { 'x-night-bell-token': token()! }),
       ...(version === undefined ? {} : ifMatch(version)),
     },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    ...(file === undefined ? {} : { body: file }),
   });
   return ask<Answer>(
     request.then(async (response) => {

@@ -3200,6 +3200,147 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/campaigns/{id}/contacts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a contact list of any length as a job: text/csv as the body, all good rows or none
+         * @description Open to: administrator.
+         */
+        post: {
+            parameters: {
+                query?: {
+                    mapping?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            /** @enum {string} */
+                            kind: "speakPrompts" | "importContacts";
+                            title: string;
+                            /** @enum {string} */
+                            state: "waiting" | "running" | "done" | "failed" | "stopped";
+                            done: number;
+                            total: number | null;
+                            doing: string | null;
+                            leftOut: {
+                                row: number;
+                                cell: string;
+                                detail: string;
+                            }[];
+                            outcome: string | null;
+                            by: string | null;
+                            /** Format: uuid */
+                            byId: string | null;
+                            at: number;
+                            endedAt: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaigns/{id}/contacts/preview": {
         parameters: {
             query?: never;
@@ -10949,13 +11090,19 @@ export interface paths {
                         "application/json": {
                             /** Format: uuid */
                             id: string;
-                            /** @constant */
-                            kind: "speakPrompts";
+                            /** @enum {string} */
+                            kind: "speakPrompts" | "importContacts";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
                             done: number;
                             total: number | null;
+                            doing: string | null;
+                            leftOut: {
+                                row: number;
+                                cell: string;
+                                detail: string;
+                            }[];
                             outcome: string | null;
                             by: string | null;
                             /** Format: uuid */
@@ -11069,13 +11216,19 @@ export interface paths {
                         "application/json": {
                             /** Format: uuid */
                             id: string;
-                            /** @constant */
-                            kind: "speakPrompts";
+                            /** @enum {string} */
+                            kind: "speakPrompts" | "importContacts";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
                             done: number;
                             total: number | null;
+                            doing: string | null;
+                            leftOut: {
+                                row: number;
+                                cell: string;
+                                detail: string;
+                            }[];
                             outcome: string | null;
                             by: string | null;
                             /** Format: uuid */
@@ -11200,13 +11353,19 @@ export interface paths {
                         "application/json": {
                             /** Format: uuid */
                             id: string;
-                            /** @constant */
-                            kind: "speakPrompts";
+                            /** @enum {string} */
+                            kind: "speakPrompts" | "importContacts";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
                             done: number;
                             total: number | null;
+                            doing: string | null;
+                            leftOut: {
+                                row: number;
+                                cell: string;
+                                detail: string;
+                            }[];
                             outcome: string | null;
                             by: string | null;
                             /** Format: uuid */
@@ -24201,13 +24360,19 @@ export interface paths {
                         "application/json": {
                             /** Format: uuid */
                             id: string;
-                            /** @constant */
-                            kind: "speakPrompts";
+                            /** @enum {string} */
+                            kind: "speakPrompts" | "importContacts";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
                             done: number;
                             total: number | null;
+                            doing: string | null;
+                            leftOut: {
+                                row: number;
+                                cell: string;
+                                detail: string;
+                            }[];
                             outcome: string | null;
                             by: string | null;
                             /** Format: uuid */

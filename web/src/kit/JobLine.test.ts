@@ -7,7 +7,17 @@ import JobLine from './JobLine.vue';
 afterEach(() => (document.body.innerHTML = ''));
 const job = (more: Partial<JobView> = {}): JobView => ({
   ...{ id: 'j', kind: 'speakPrompts', title: 'Speaking 1,200 prompts', state: 'running', done: 300 },
-  ...{ total: 1_200, outcome: null, by: 'Ada', byId: 'a', at: 1, endedAt: null, ...more },
+  ...{
+    total: 1_200,
+    doing: null,
+    leftOut: [],
+    outcome: null,
+    by: 'Ada',
+    byId: 'a',
+    at: 1,
+    endedAt: null,
+    ...more,
+  },
 });
 
 test('says how far it is, for the eye and for readers, and can be stopped', async () => {

@@ -15,6 +15,7 @@ const count = (value: number) => value.toLocaleString('en');
 const soFar = computed(() => {
   const { state, done, total } = props.job;
   if (state === 'waiting') return 'waits for its turn';
+  if (props.job.doing !== null) return props.job.doing;
   return total === null ? count(done) : `${count(done)} of ${count(total)}`;
 });
 </script>

@@ -18,7 +18,7 @@ export function useJob(kind: JobKind) {
       notices.fail(error);
     }
   }
-  const begin = (path: string, body: object) => taken(send('POST', path, { body }));
+  const begin = (path: string, what: { body: object } | { file: Blob }) => taken(send('POST', path, what));
   const stop = () => taken(send('POST', `/api/jobs/${job.value!.id}/stop`, { body: {} }));
   const forget = () => (job.value = null);
   const readAgain = async (id: string) => {

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
-import type { CheckedList, ContactMapping } from '@night-bell/core/outbound/contact-list';
+import type { ContactMapping } from '@night-bell/core/outbound/contact-list';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
@@ -9,6 +9,9 @@ import { authorOf } from '../../spine/items.ts';
 import { outcomesView } from '../desk/schemas.ts';
 import { scriptFields } from '../desk/script.ts';
 import { findContacts } from './contacts.queries.ts';
+import { job } from '@night-bell/core/contracts/jobs';
+import { objectSchema } from '@night-bell/core/contracts/item';
+import { keepUpload } from '../../jobs/uploads.ts';
 import { importContacts, readList } from './import.ts';
 import { campaignProgress } from './progress.queries.ts';
 import {
@@ -23,10 +26,10 @@ import {
 } from './store.ts';
 
 const area = 'Campaigns';
-const shownFaults = 200;
 const shownRows = 12;
 /** A list of 100,000 contacts with a few own fields is about 10 MB. */
 const listLimit = 40 * 1024 * 1024;
+const fileLimit = 256 * 1024 * 1024;
 
 const count = Joi.number().integer().required();
 const textOrNull = Joi.string().allow(null).required();
@@ -78,6 +81,16 @@ const mappingSchema = Joi.object<ContactMapping, true>({
     .required(),
 });
 
+/** A mapping as it stands in an address: JSON. */
+function mappingOf(text: string): ContactMapping | null {
+  try {
+    const { value, error } = mappingSchema.validate(JSON.parse(text));
+    return error === undefined ? value : null;
+  } catch {
+    return null;
+  }
+}
+
 const listBody = Joi.object<{ text: string; mapping: ContactMapping | null }>({
   text: Joi.string().required().messages({ 'string.empty': 'The file is empty.' }),
   mapping: mappingSchema.allow(null).default(null),
@@ -102,21 +115,8 @@ const faultsView = {
     .required(),
 };
 
-function faultsReply(checked: CheckedList) {
-  const byReason: Record<string, number> = {};
-  for (const fault of checked.faults) byReason[fault.why] = (byReason[fault.why] ?? 0) + 1;
-  return {
-    good: checked.contacts.length,
-    faulty: checked.faults.length,
-    uncertainZones: checked.uncertainZones,
-    withoutZone: checked.withoutZone,
-    byReason,
-    faults: checked.faults.slice(0, shownFaults),
-  };
-}
-
 export function campaignRoutes(services: Services): Route[] {
-  const { database } = services;
+  const { database, jobs } = services;
   return [
     ...itemRoutes(services, {
       area,
@@ -190,14 +190,14 @@ export function campaignRoutes(services: Services): Route[] {
       errors: ['notFound'],
       handle: async ({ params, body }) => {
         await getCampaign(database, params.id);
-        const { table, mapping, checked } = await readList(database, params.id, body.text, body.mapping);
+        const { table, mapping, report } = await readList(database, params.id, body.text, body.mapping);
         return {
           separator: table.separator,
           headers: table.headers,
           rows: table.rows.slice(0, shownRows),
           total: table.rows.length,
           mapping,
-          checked: checked === null ? null : faultsReply(checked),
+          checked: report,
         };
       },
     }),
@@ -214,9 +214,38 @@ export function campaignRoutes(services: Services): Route[] {
       reply: Joi.object(faultsView),
       errors: ['notFound'],
       handle: async ({ params, body }) =>
-        faultsReply(
-          await database.transaction((trx) => importContacts(trx, params.id, body.text, body.mapping)),
-        ),
+        database.transaction((trx) => importContacts(trx, params.id, body.text, body.mapping)),
+    }),
+    route({
+      method: 'POST',
+      path: '/api/campaigns/:id/contacts/file',
+      area,
+      summary: 'Bring a contact list of any length as a job: text/csv as the body, all good rows or none',
+      who: editors,
+      params: idParams,
+      query: Joi.object<{ mapping: ContactMapping | null }>({
+        mapping: Joi.string()
+          .max(20_000)
+          .custom((text: string, helpers) => mappingOf(text) ?? helpers.error('any.invalid'))
+          .default(null)
+          .messages({ 'any.invalid': 'This is no mapping of columns.' }),
+      }),
+      takes: 'text/csv',
+      bodyLimit: fileLimit,
+      perMinute: 30,
+      reply: objectSchema(job),
+      errors: ['notFound'],
+      handle: async ({ params, query, file, caller }) => {
+        await getCampaign(database, params.id);
+        const { id: uploadId, lines } = await keepUpload(database, file, fileLimit);
+        const input = {
+          campaignId: params.id,
+          mapping: query.mapping,
+          uploadId,
+          rows: Math.max(0, lines - 1),
+        };
+        return jobs.begin('importContacts', input, signedIn(caller).personId);
+      },
     }),
     route({
       method: 'GET',

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { api, ApiProblem, ask, type Campaign, type ListPreview } from '../../api/client.ts';
+import JobLine from '../../kit/JobLine.vue';
 import Sheet from '../../kit/Sheet.vue';
 import Shape from '../../kit/Shape.vue';
 import { FileFault, readText } from '../../kit/text-file.ts';
+import { useJob } from '../../shell/job.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { faultWords } from './words.ts';
@@ -20,7 +22,15 @@ const mapping = ref<ListPreview['mapping'] | null>(null);
 const fault = ref('');
 const busy = ref(false);
 const picker = ref<HTMLInputElement | null>(null);
-const largest = 40 * 1024 * 1024;
+const largest = 256 * 1024 * 1024;
+/** So much of a long list is looked at before it is brought; the rest is checked as it is. */
+const lookedAt = 2_000_000;
+const beginning = computed(() => {
+  const whole = text.value;
+  return whole.length <= lookedAt ? whole : whole.slice(0, whole.lastIndexOf('\n', lookedAt));
+});
+const isPart = computed(() => beginning.value.length < text.value.length);
+const { job, going, begin, stop, forget } = useJob('importContacts');
 
 const separatorWords: Record<string, string> = {
   ',': 'commas',
@@ -32,7 +42,7 @@ const separatorWords: Record<string, string> = {
 async function take(file: File | undefined | null): Promise<void> {
   if (file == null) return;
   if (file.size > largest) {
-    fault.value = `${file.name} has ${Math.round(file.size / 1_048_576)} MB; 40 MB are taken at once. Split it.`;
+    fault.value = `${file.name} has ${Math.round(file.size / 1_048_576)} MB; 256 MB are taken at once. Split it.`;
     return;
   }
   fileName.value = file.name;
@@ -51,7 +61,7 @@ async function check(chosen: ListPreview['mapping'] | null): Promise<void> {
   fault.value = '';
   try {
     const params = { path: { id: props.campaign.id } };
-    const body = { text: text.value, mapping: chosen };
+    const body = { text: beginning.value, mapping: chosen };
     preview.value = await ask(api.POST('/api/campaigns/{id}/contacts/preview', { params, body }));
     mapping.value = preview.value.mapping;
   } catch (error) {
@@ -86,21 +96,23 @@ function map(key: (typeof roles)[number]['key'], column: number | null): void {
 
 async function keep(): Promise<void> {
   busy.value = true;
-  try {
-    const params = { path: { id: props.campaign.id } };
-    const body = { text: text.value, mapping: mapping.value };
-    const { good, faulty } = await ask(api.POST('/api/campaigns/{id}/contacts', { params, body }));
-    await setUp.load();
-    notices.say(
-      `${good.toLocaleString('en')} contacts added${faulty > 0 ? `, ${faulty.toLocaleString('en')} rows left out` : ''}.`,
-    );
-    emit('done');
-  } catch (error) {
-    fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Nothing was kept.';
-  } finally {
-    busy.value = false;
-  }
+  fault.value = '';
+  const mapped = encodeURIComponent(JSON.stringify(mapping.value));
+  const file = new Blob([text.value], { type: 'text/csv' });
+  await begin(`/api/campaigns/${props.campaign.id}/contacts/file?mapping=${mapped}`, { file });
+  busy.value = false;
 }
+/** What is left out of a list that was seen whole has been named before. */
+watch(
+  () => job.value?.state,
+  async (state) => {
+    if (state === 'failed') fault.value = job.value!.outcome ?? '';
+    if (state !== 'done') return;
+    await setUp.load();
+    notices.say(job.value!.outcome ?? '');
+    if (!isPart.value || job.value!.leftOut.length === 0) emit('done');
+  },
+);
 </script>
 
 <template>
@@ -109,6 +121,17 @@ async function keep(): Promise<void> {
     :second="fileName || 'CSV or XLSX: the first row names the columns'"
     @close="emit('close')"
   >
+    <JobLine v-if="job" :job="job" @stop="stop" @forget="forget" />
+    <section v-if="job && !going && job.leftOut.length > 0">
+      <h3>Rows left out</h3>
+      <ul class="faults small">
+        <li v-for="each in job.leftOut" :key="each.row">
+          <span class="mono">row {{ each.row + 1 }}</span>
+          <span class="mono cell">{{ each.cell || 'empty' }}</span>
+          <span>{{ each.detail }}</span>
+        </li>
+      </ul>
+    </section>
     <section v-if="preview === null">
       <input
         ref="picker"
@@ -145,8 +168,10 @@ async function keep(): Promise<void> {
     <template v-else>
       <section>
         <p>
-          <b>{{ preview.total.toLocaleString('en') }}</b> rows, cells separated by
-          {{ separatorWords[preview.separator] }}.
+          <template v-if="isPart">The first </template><b>{{ preview.total.toLocaleString('en') }}</b> rows{{
+            isPart ? ' were looked at' : ''
+          }}, cells separated by {{ separatorWords[preview.separator] }}.
+          <template v-if="isPart"> The rest is checked in the same way as it is brought.</template>
         </p>
         <ul class="mapping">
           <li v-for="role in roles" :key="role.key">
@@ -188,9 +213,11 @@ async function keep(): Promise<void> {
             variant="flat"
             color="primary"
             :loading="busy"
-            :disabled="preview.checked.good === 0"
+            :disabled="preview.checked.good === 0 || going"
             @click="keep"
-            >Add {{ preview.checked.good.toLocaleString('en') }} contacts</v-btn
+            >{{
+              isPart ? 'Bring them all' : `Add ${preview.checked.good.toLocaleString('en')} contacts`
+            }}</v-btn
           >
           <v-btn @click="preview = null">Another file</v-btn>
         </div>

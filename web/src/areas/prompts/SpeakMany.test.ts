@@ -15,7 +15,7 @@ const prompt = (id: string, more: Partial<PromptView> = {}) =>
 const job = (more: Partial<JobView> = {}) =>
   ({
     ...{ id: 'j', kind: 'speakPrompts', title: 'Speaking 2 prompts', state: 'running', done: 0, total: 2 },
-    ...{ outcome: null, endedAt: null, ...more },
+    ...{ outcome: null, doing: null, leftOut: [], endedAt: null, ...more },
   }) as JobView;
 const send = vi.spyOn(items, 'send');
 let answers: Record<string, unknown>;

@@ -11,7 +11,7 @@ const { items } = useCollection(promptApi);
 const session = useSession();
 const { job, going, begin, stop, forget } = useJob('speakPrompts');
 const silent = computed(() => (items.value ?? []).filter(needsVoice).length);
-const speak = (publish: boolean) => begin('/api/prompts/speak', { publish });
+const speak = (publish: boolean) => begin('/api/prompts/speak', { body: { publish } });
 </script>
 
 <template>
