@@ -30,6 +30,7 @@ import { planRoutes } from './areas/plans/routes.ts';
 import { promptRoutes } from './areas/prompts/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
+import { scriptKeyRoutes } from './areas/script-keys/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
 import { setAsideRoutes } from './areas/set-aside/routes.ts';
@@ -60,6 +61,7 @@ export function declaredRoutes(
     ...sessionRoutes(services),
     ...homeRoutes(services, gateways),
     ...jobRoutes(services),
+    ...scriptKeyRoutes(services, () => routes),
     ...operatingRoutes(services, metrics, metricsKey),
     ...setAsideRoutes(services),
     ...peopleRoutes(services),

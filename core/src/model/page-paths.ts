@@ -21,6 +21,7 @@ export const pagePaths = [
   '/opt-outs',
   '/blocked/:id?',
   '/codes/:id?',
+  '/script-keys/:id?',
   '/floor',
   '/desk',
   '/calls',

@@ -1,5 +1,6 @@
 import joiToJsonModule from 'joi-to-json';
 import type Joi from 'joi';
+import { closedToScripts } from '../security/script-callers.ts';
 import { problems, type ProblemCode } from './problems.ts';
 import type { Route } from './route.ts';
 
@@ -22,10 +23,17 @@ export function openApi(routes: Route[]): Record<string, unknown> {
       title: 'Night Bell',
       version: '1',
       description:
-        'Requests other than GET carry the header X-Night-Bell-Token with the token of GET /api/session. Errors are problem details (RFC 9457).',
+        'A script sends its key with each request (Authorization: Bearer). Who signed in has a cookie, and requests other than GET carry the header X-Night-Bell-Token with the token of GET /api/session. Errors are problem details (RFC 9457).',
     },
+    servers: [{ url: '/', description: 'This installation' }],
     paths,
-    components: { schemas: { Problem: problemSchema } },
+    components: {
+      schemas: { Problem: problemSchema },
+      securitySchemes: {
+        key: { type: 'http', scheme: 'bearer', description: 'A key of a script' },
+        signIn: { type: 'apiKey', in: 'cookie', name: 'night-bell', description: 'Set by POST /api/session' },
+      },
+    },
   };
 }
 
@@ -52,6 +60,8 @@ function operation(route: Route): Record<string, unknown> {
     tags: [route.area],
     summary: route.summary,
     description: `Open to: ${typeof route.who === 'string' ? route.who : route.who.join(', ')}.`,
+    operationId: operationId(route),
+    security: securityOf(route),
     'x-who': route.who,
     parameters,
     ...(hasBody
@@ -66,6 +76,24 @@ function operation(route: Route): Record<string, unknown> {
       ...problemResponses(route),
     },
   };
+}
+
+/** 'postPlansByIdPublish': of method and path, which no two routes share. */
+function operationId({ method, path }: Route): string {
+  const words = path.replace(/^\/api\//, '').split(/[/.-]/);
+  const named = words.map((word) => (word.startsWith(':') ? `by-${word.slice(1)}` : word).split('-'));
+  return (
+    method.toLowerCase() +
+    named
+      .flat()
+      .map((word) => word.charAt(0).toUpperCase() + word.slice(1))
+      .join('')
+  );
+}
+
+function securityOf({ who, area }: Route): Record<string, string[]>[] {
+  if (who === 'anybody') return [];
+  return closedToScripts.has(area) ? [{ signIn: [] }] : [{ key: [] }, { signIn: [] }];
 }
 
 function parametersOf(schema: Joi.ObjectSchema, place: 'path' | 'query') {
@@ -104,7 +132,24 @@ function problemResponses(route: Route): Record<string, unknown> {
 }
 
 function jsonSchema(schema: Joi.Schema): Record<string, unknown> {
-  return joiToJson(schema, 'open-api-3.1');
+  return withPlainPatterns(joiToJson(schema, 'open-api-3.1')) as Record<string, unknown>;
+}
+
+/** The package leaves the flags of a pattern at its end, where they would have to match. */
+function withPlainPatterns(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(withPlainPatterns);
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([name, each]) => [
+      name,
+      name === 'pattern' && typeof each === 'string' ? plainPattern(each) : withPlainPatterns(each),
+    ]),
+  );
+}
+
+export function plainPattern(pattern: string): string {
+  const whole = /^\/(.*)\/[dgimsuvy]*$/s.exec(pattern)?.[1];
+  return whole ?? pattern.replace(/\/[dgimsuvy]+$/, '');
 }
 
 const problemSchema = {

@@ -3,6 +3,7 @@ import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type Joi from 'joi';
 import type { Sessions } from '../security/sessions.ts';
 import { JsonText } from './json-text.ts';
+import { refuseOutside, secretIn } from '../security/script-callers.ts';
 import { Problem } from './problems.ts';
 import type { Caller, Route } from './route.ts';
 
@@ -75,8 +76,12 @@ async function admit(declared: Route, request: FastifyRequest, sessions: Session
     return found;
   }
   if (found === null)
-    throw new Problem('notSignedIn', 'Your sign-in has ended. Sign in again; nothing you typed is lost.');
-  if (declared.method !== 'GET') sessions.refuseForgery(request, found);
+    throw secretIn(request) === null
+      ? new Problem('notSignedIn', 'Your sign-in has ended. Sign in again; nothing you typed is lost.')
+      : new Problem('notSignedIn', 'This key is not valid (any more). An administrator can make another.');
+  // No browser sends a bearer secret by itself: nothing is to be forged with it.
+  if (found.script !== undefined) refuseOutside(found.script, declared.area);
+  else if (declared.method !== 'GET') sessions.refuseForgery(request, found);
   if (declared.who === 'newcomer') return found;
   if (found.mustSetPassword)
     throw new Problem('passwordNeeded', 'Set a password of your own before anything else.');

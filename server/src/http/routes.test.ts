@@ -8,7 +8,7 @@ import {
   personSignedIn,
   startServer,
 } from '../server.testing.ts';
-import { openApi } from './openapi.ts';
+import { openApi, plainPattern } from './openapi.ts';
 import { problems } from './problems.ts';
 import type { Route } from './route.ts';
 import { sockets } from './sockets.ts';
@@ -108,6 +108,37 @@ test('the API document names every route, who may call it and its problems', () 
     for (const code of route.errors)
       expect(Object.keys(operation!.responses)).toContain(String(problems[code].status));
   }
+});
+
+test('the API document says how to come in, calls each operation by a name of its own, and its patterns match', () => {
+  interface Operation {
+    operationId: string;
+    security: object[];
+    tags: string[];
+  }
+  const document = openApi(night.routes) as { paths: Record<string, Record<string, Operation>> };
+  const operations = Object.values(document.paths).flatMap((each) => Object.values(each));
+  expect(new Set(operations.map(({ operationId }) => operationId)).size).toBe(night.routes.length);
+  const of = (id: string) => operations.find(({ operationId }) => operationId === id)?.security;
+  expect(of('getCallsById')).toEqual([{ key: [] }, { signIn: [] }]);
+  expect(of('postScriptKeysByIdSecret')).toEqual([{ signIn: [] }]);
+  expect(of('getHealth')).toEqual([]);
+  const patterns = [...JSON.stringify(document).matchAll(/"pattern":("(?:[^"\\\\]|\\\\.)*")/g)].map(
+    ([, pattern]) => JSON.parse(pattern!) as string,
+  );
+  expect(patterns.length).toBeGreaterThan(20);
+  for (const pattern of patterns) {
+    expect(() => new RegExp(pattern, 'u'), pattern).not.toThrow();
+    expect(pattern).not.toMatch(/[^\\]\/[a-z]*$|^\/\^/);
+  }
+});
+
+test.each([
+  ['/^a$/u', '^a$'],
+  ['^a$/u', '^a$'],
+  ['^https?:\\/\\/', '^https?:\\/\\/'],
+])('the pattern %s is %s', (left, plain) => {
+  expect(plainPattern(left)).toBe(plain);
 });
 
 test('answers carry the security headers, problems are problem details', async () => {

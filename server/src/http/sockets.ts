@@ -59,7 +59,8 @@ export class PageSockets {
     // Pages only listen. Whoever says something is no page of ours.
     socket.on('message', () => socket.close(nothingIsExpected, 'nothing is expected here'));
     const session = await this.sessions.find(request);
-    if (session === null || session.mustSetPassword || isForeign(request)) {
+    const isPerson = session !== null && session.script === undefined;
+    if (!isPerson || session.mustSetPassword || isForeign(request)) {
       socket.close(signInFirst, 'sign in first');
       return null;
     }

@@ -6,11 +6,14 @@ import type { Database } from '../database/connection.ts';
 import { isForeign } from '../http/origin.ts';
 import { Problem } from '../http/problems.ts';
 import type { Caller } from '../http/route.ts';
+import { findScript, type ScriptCaller, secretIn } from './script-callers.ts';
 import type { SecretBox } from './secret-box.ts';
 
 export interface Session extends Caller {
   csrf: string;
   mustSetPassword: boolean;
+  /** A script with a key, instead of somebody who signed in. */
+  script?: ScriptCaller;
 }
 
 interface SessionRow {
@@ -87,18 +90,32 @@ export class Sessions {
     });
   }
 
+  /** Who sent a request: a person by their cookie, or a script by its key. */
   async find(request: FastifyRequest): Promise<Session | null> {
-    const token = request.cookies[this.cookieName];
+    const secret = secretIn(request);
+    const token = secret ?? request.cookies[this.cookieName];
     if (token === undefined) return null;
     const hash = this.seal.hash(token);
     const known = this.known.get(hash);
     if (known !== undefined && known.until > Date.now()) return known.session;
-    const session = await this.read(hash);
-    if (session !== null) await this.seen(hash);
+    const session = secret === null ? await this.signedIn(hash) : await this.script(hash);
     if (this.known.size > mostKnown) this.known.clear();
     if (session === null) this.known.delete(hash);
     else this.known.set(hash, { session, until: Date.now() + knownMs });
     return session;
+  }
+
+  private async signedIn(hash: string): Promise<Session | null> {
+    const session = await this.read(hash);
+    if (session !== null) await this.seen(hash);
+    return session;
+  }
+
+  private async script(hash: string): Promise<Session | null> {
+    const script = await findScript(this.database, hash);
+    if (script === null) return null;
+    const { personId, name, role, keyId } = script;
+    return { personId, name, role, sessionHash: `script ${keyId}`, csrf: '', mustSetPassword: false, script };
   }
 
   /** Where a person is signed in, latest first; without the one of this hash. */

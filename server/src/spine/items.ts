@@ -29,7 +29,8 @@ export type ItemKind =
   | 'prompt'
   | 'plan'
   | 'blocked'
-  | 'code';
+  | 'code'
+  | 'scriptKey';
 
 export interface Reference {
   to: string;

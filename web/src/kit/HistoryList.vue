@@ -27,6 +27,7 @@ const whatWords: Record<string, string> = {
   published: 'Published',
   spoken: 'Spoken anew',
   recorded: 'Recorded anew',
+  secretMade: 'A secret made',
   brought: 'A sound brought',
   storm: 'Closed by storm',
   stormOver: 'Opened again after the storm',

@@ -57,4 +57,5 @@ export const areas: Area[] = [
   area(16, 'Calls', '/calls', { findings: 'calls', agents: true, holds: '/set-aside' }),
   area(17, 'Desk', '/desk', { agents: true }),
   area(18, 'Stand-ins', '/stand-ins', { rule: true }),
+  area(19, 'API keys', '/script-keys'),
 ];

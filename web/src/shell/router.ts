@@ -22,6 +22,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/opt-outs': () => import('../areas/opt-outs/OptOutsPage.vue'),
   '/blocked/:id?': () => import('../areas/blocked/BlockedPage.vue'),
   '/codes/:id?': () => import('../areas/codes/CodesPage.vue'),
+  '/script-keys/:id?': () => import('../areas/script-keys/ScriptKeysPage.vue'),
   '/floor': () => import('../areas/floor/FloorPage.vue'),
   '/desk': () => import('../areas/desk/DeskPage.vue'),
   '/calls': () => import('../areas/calls/CallsPage.vue'),

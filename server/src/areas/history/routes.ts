@@ -2,6 +2,7 @@ import Joi from 'joi';
 import type { Knex } from 'knex';
 import { blocked, type BlockedDraft, type BlockedView } from '@night-bell/core/contracts/blocked';
 import { type CodeDraft, codes, type CodeView } from '@night-bell/core/contracts/codes';
+import { type ScriptKeyDraft, scriptKeys, type ScriptKeyView } from '@night-bell/core/contracts/script-keys';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
 import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
@@ -41,6 +42,7 @@ import { hoursItem } from '../hours/store.ts';
 import { voicemailItem } from '../voicemail/store.ts';
 import { blockedItem } from '../blocked/store.ts';
 import { codeItem } from '../codes/store.ts';
+import { scriptKeyItem } from '../script-keys/store.ts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { skillStore } from '../skills/store.ts';
 import { faxBoxStore } from '../fax-boxes/store.ts';
@@ -77,7 +79,8 @@ interface ChangeRow {
     | 'scheduled'
     | 'unscheduled'
     | 'rights'
-    | 'earlierSound';
+    | 'earlierSound'
+    | 'secretMade';
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
 }
@@ -132,6 +135,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   plan: writerOf<PlanDraft, PlanView>(planItem, objectSchema(plans.draft)),
   blocked: writerOf<BlockedDraft, BlockedView>(blockedItem, objectSchema(blocked.draft)),
   code: writerOf<CodeDraft, CodeView>(codeItem, objectSchema(codes.draft)),
+  scriptKey: writerOf<ScriptKeyDraft, ScriptKeyView>(scriptKeyItem, objectSchema(scriptKeys.draft)),
   hours: writerOf<HoursDraft, HoursView>(hoursItem, objectSchema(openingHours.draft)),
   campaign: {
     present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),

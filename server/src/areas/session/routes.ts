@@ -57,7 +57,9 @@ const sessionView = Joi.object<SessionView>({
 
 export function sessionRoutes({ database, sessions, seal, throttle }: Services): Route[] {
   const view = async (http: Parameters<typeof sessions.find>[0]): Promise<SessionView> => {
-    const session = await sessions.find(http);
+    const found = await sessions.find(http);
+    // A script is nobody who signed in.
+    const session = found?.script === undefined ? found : null;
     const here = await installation(database);
     return {
       installation: {
