@@ -47,14 +47,16 @@ const soFar = computed(() => {
 <style scoped>
 .job {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 12px;
+  gap: 4px 12px;
   padding: 6px 20px;
   border-bottom: 1px solid var(--rule);
   flex: none;
 }
 .way {
-  width: 180px;
+  flex: 1 1 120px;
+  max-width: 180px;
   height: 6px;
   background: var(--rule);
 }

@@ -96,4 +96,5 @@ test('of a long list the beginning is looked at, to the end of a row; rows left 
   );
   expect(page.emitted('done')).toBeUndefined();
   expect(page.get('.faults').text()).toContain('row 50001');
+  expect(page.text()).not.toContain('Bring them all');
 });

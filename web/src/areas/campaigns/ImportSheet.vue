@@ -110,7 +110,9 @@ watch(
     if (state !== 'done') return;
     await setUp.load();
     notices.say(job.value!.outcome ?? '');
-    if (!isPart.value || job.value!.leftOut.length === 0) emit('done');
+    if (!isPart.value || job.value!.leftOut.length === 0) return emit('done');
+    // What is left to read is which rows were left out.
+    [preview.value, text.value] = [null, ''];
   },
 );
 </script>
@@ -298,7 +300,7 @@ label {
 }
 .faults li {
   display: grid;
-  grid-template-columns: 62px 108px 1fr;
+  grid-template-columns: max-content 108px 1fr;
   gap: 6px;
   padding: 3px 0;
   border-bottom: 1px solid var(--rule);

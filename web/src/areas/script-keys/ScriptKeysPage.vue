@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ScriptKeyView } from '@night-bell/core/contracts/script-keys';
-import { onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { send } from '../../api/items.ts';
 import ItemPage from '../../kit/ItemPage.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
@@ -14,7 +14,7 @@ import { useSession } from '../../shell/session.ts';
 import { scriptKeyArea } from './words.ts';
 
 /** Keys by which scripts use the API: what each may do, and when it was used last. */
-defineProps<{ id?: string }>();
+const props = defineProps<{ id?: string }>();
 const session = useSession();
 const notices = useNotices();
 const { moment } = useClock();
@@ -26,13 +26,15 @@ const roles = (['auditor', 'supervisor', 'administrator'] as const).map((value) 
   value,
   title: roleWords[value],
 }));
-const columns = [
+/** Beside a sheet there is room for what tells keys apart. */
+const hidden = computed(() => props.id !== undefined && props.id !== '');
+const columns = computed(() => [
   { key: 'name', title: 'Name', width: '220px', sort: (row: ScriptKeyView) => row.name },
   { key: 'role', title: 'May do what', width: '140px', sort: (row: ScriptKeyView) => row.role },
-  { key: 'areas', title: 'Kept to' },
+  { key: 'areas', title: 'Kept to', hidden: hidden.value },
   { key: 'used', title: 'Used last', width: '130px', sort: (row: ScriptKeyView) => row.lastUsedAt ?? 0 },
   { key: 'state', title: '', width: '120px' },
-];
+]);
 const sentence = (inUse: ScriptKeyView[]) => {
   const unused = inUse.filter(({ lastUsedAt }) => lastUsedAt === null).length;
   const count = inUse.length === 1 ? '1 key' : `${inUse.length} keys`;
