@@ -167,7 +167,7 @@ test('a pasted list is mended in place and made at once, with codes to hand out'
   await hand.presses('Make 2 people');
   await hand.sees('2 people are made');
   await hand.sees('bo.ray', 'tbody');
-  await hand.presses('Done');
+  await hand.presses('I have them, hide them');
   await hand.sees('Cy Lee', 'tbody');
   await expectAccessible();
 });

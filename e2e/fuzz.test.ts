@@ -29,9 +29,10 @@ interface Schema {
 }
 interface Operation {
   parameters: { name: string; in: string; schema: Schema }[];
-  requestBody?: { content: { 'application/json': { schema: Schema } } };
+  requestBody?: { content: Record<string, { schema: Schema }> };
 }
 
+const json = 'application/json';
 let night: NightBell;
 let admin: Browser;
 let drop: () => Promise<void>;
@@ -185,7 +186,8 @@ test(`${requests} malformed requests: none is answered with a fault of ours`, as
       else if (parameter.in === 'query' && random() < 0.6) query.push([parameter.name, wellFormed(value)]);
     }
     if (query.length > 0) url += `?${new URLSearchParams(query).toString()}`;
-    const schema = operation.requestBody?.content['application/json'].schema;
+    const [takes, content] = Object.entries(operation.requestBody?.content ?? {})[0] ?? [json, undefined];
+    const schema = content?.schema;
     const body = method === 'GET' ? undefined : random() < 0.1 ? pick(absurd) : fitting(schema ?? {});
     const who = random() < 0.85 ? people[0]! : people[1]!;
     const headers: Record<string, string> = {
@@ -203,7 +205,15 @@ test(`${requests} malformed requests: none is answered with a fault of ours`, as
     const answer = await night.app.inject({
       method: method as 'GET',
       url,
-      headers: { ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      headers: {
+        ...headers,
+        ...(body === undefined
+          ? {}
+          : { 'content-type': random() < 0.95 ? takes : pick([json, 'text/csv', 'x']) }),
+        ...(random() < 0.02
+          ? { authorization: pick(['Bearer ', 'Bearer x', `Bearer bell_${'y'.repeat(43)}`]) }
+          : {}),
+      },
       ...(body === undefined ? {} : { payload: raw ?? JSON.stringify(body) }),
     });
     statuses.set(answer.statusCode, (statuses.get(answer.statusCode) ?? 0) + 1);

@@ -14,7 +14,7 @@ const stubs = {
     VTextField: true,
     VTextarea: true,
     VDatePicker: true,
-    VListItem: true,
+    ...{ VListItem: true, VTab: true, VTabs: slotOnly },
     RouterLink: { template: '<a><slot /></a>' },
   },
 };

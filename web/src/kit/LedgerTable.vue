@@ -294,7 +294,6 @@ tbody tr.marked.chosen td {
   height: 13px;
   margin: 0;
   vertical-align: -2px;
-  accent-color: var(--fill);
 }
 td.marking {
   cursor: default;

@@ -81,7 +81,7 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
         name: Joi.string().allow('').max(80).required(),
         teamId: Joi.string().guid(),
       }),
-      reply: Joi.object({ login: Joi.string().required(), extension: Joi.string().required() }),
+      reply: Joi.object({ login: Joi.string().allow('').required(), extension: Joi.string().required() }),
       errors: [],
       handle: async ({ query }) => {
         const proposals = new Proposals(
@@ -89,7 +89,9 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
           await database('extension').pluck<string[]>('digits'),
           await extensionsByTeam(database),
         );
-        return { login: proposals.login(query.name), extension: proposals.extension(query.teamId ?? '') };
+        // Nobody yet: a login for them would be anybody's.
+        const login = query.name.trim() === '' ? '' : proposals.login(query.name);
+        return { login, extension: proposals.extension(query.teamId ?? '') };
       },
     }),
     route({

@@ -294,7 +294,7 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
       <section class="went" aria-label="How the call went">
         <header>
           <h2>How the call went</h2>
-          <span class="second small">Slack ends were not taken</span>
+          <span class="second small">Dashed: ways that were not taken</span>
         </header>
         <p v-if="isBare" class="none second">
           The exchange lost this call for a fault of its own, and its story could not be written. What was to

@@ -14,6 +14,7 @@ import { useSetUp } from '../../shell/set-up.ts';
 import CampaignContacts from './CampaignContacts.vue';
 import CampaignProgress from './CampaignProgress.vue';
 import CampaignSettings from './CampaignSettings.vue';
+import { startWords } from './words.ts';
 
 const props = defineProps<{ id: string }>();
 const setUp = useSetUp();
@@ -54,7 +55,14 @@ function move(what: 'start' | 'pause' | 'finish', said: string): Promise<boolean
     said,
   );
 }
-const start = () => move('start', `${campaign.value!.name} dials while agents are free.`);
+function start(): Promise<boolean> {
+  const now = campaign.value!;
+  const said =
+    now.status === 'draft'
+      ? startWords(now, setUp.nameOf(now.queueId ?? ''))
+      : `${now.name} goes on: it dials while agents are free.`;
+  return move('start', said);
+}
 const pause = () => move('pause', `${campaign.value!.name} is paused. Calls that ring go on.`);
 const finish = () => move('finish', `${campaign.value!.name} is finished.`);
 

@@ -1,4 +1,5 @@
 import type { Outcome } from '@night-bell/core/model/outcomes';
+import type { Campaign } from '../../api/client.ts';
 import { outcomesWords } from '../../kit/words.ts';
 
 export const campaignFieldWords: Record<string, string> = {
@@ -50,3 +51,22 @@ export const faultWords: Record<string, string> = {
   alreadyListed: 'in the list already',
   optedOut: 'on the opt-out list',
 };
+
+/** What happens from the moment it is started: whom it calls, how many at a time, and when. */
+export function startWords(
+  {
+    name,
+    contacts,
+    ratio,
+    mostInAir,
+    hoursFrom,
+    hoursTo,
+  }: Pick<Campaign, 'name' | 'contacts' | 'ratio' | 'mostInAir' | 'hoursFrom' | 'hoursTo'>,
+  queueName: string,
+): string {
+  const each = ratio === 1 ? '1 call' : `${ratio} calls`;
+  const most = mostInAir === null ? '' : `, at most ${mostInAir} at once`;
+  const list = contacts === 1 ? '1 contact' : `${contacts.toLocaleString('en')} contacts`;
+  const hours = `${timeOfDay(hoursFrom)} and ${timeOfDay(hoursTo)}`;
+  return `${name} calls its ${list} now: ${each} for each free agent of ${queueName}${most}, between ${hours} where the contact is.`;
+}

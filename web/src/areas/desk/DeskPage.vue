@@ -366,9 +366,6 @@ aside section {
   padding: 4px 0;
   cursor: pointer;
 }
-.phones input {
-  accent-color: var(--fill);
-}
 .line {
   padding-top: 8px;
   display: flex;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { api, ask, type RuleTrial } from '../../api/client.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -66,7 +67,7 @@ const unfit = computed(() => (trial.value?.others ?? []).length - shown.value.le
         <span v-if="trial.trunks.length > 0" class="second">
           over {{ trial.trunks.map((trunk) => trunk.name).join(', else ') }}
           <template v-if="trial.trunks[0]!.perMinute"
-            >at <span class="mono">$ {{ trial.trunks[0]!.perMinute }}</span> a minute</template
+            >at <span class="mono">{{ money(trial.trunks[0]!.perMinute) }}</span> a minute</template
           ><template v-else>, price not known</template>
         </span>
         <span v-else class="fault-text">and there is no trunk to send it over</span>

@@ -1,3 +1,4 @@
+import { money } from '../../kit/money.ts';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { setAsideWords } from '../set-aside/words.ts';
 import type { HomeView } from '../../api/client.ts';
@@ -219,7 +220,7 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
       };
     case 'balanceLow':
       return {
-        fact: `The balance is low: $ ${finding.detail}`,
+        fact: `The balance is low: ${money(finding.detail)}`,
         fix: 'Pay in',
         path: '/numbers',
       };

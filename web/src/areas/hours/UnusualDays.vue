@@ -189,9 +189,6 @@ td {
 .several span {
   white-space: nowrap;
 }
-input[type='checkbox'] {
-  accent-color: var(--brass);
-}
 .several {
   display: flex;
   gap: 12px;

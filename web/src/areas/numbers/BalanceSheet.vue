@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { ref } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type Balance } from '../../api/client.ts';
@@ -32,7 +33,7 @@ async function payIn(): Promise<void> {
   fault.value = '';
   try {
     take(await ask(api.POST('/api/balance/top-ups', { body: { amount: amount.value } })));
-    notices.say(`$ ${amount.value} paid in.`);
+    notices.say(`${money(amount.value)} paid in.`);
   } catch (error) {
     if (!(error instanceof ApiProblem)) throw error;
     fault.value = error.faults['/amount'] ?? error.detail;
@@ -68,7 +69,7 @@ const shownWhat = (what: string) => what.replace(/\+\d{8,15}/, (number) => forma
 <template>
   <Sheet title="Balance" second="Prepaid: rent, calls and texts draw it down" @close="emit('close')">
     <template v-if="view" #state>
-      <b class="mono sum" :class="{ 'fault-text': view.isLow }">$ {{ view.balance }}</b>
+      <b class="mono sum" :class="{ 'fault-text': view.isLow }">{{ money(view.balance) }}</b>
     </template>
     <template v-if="view">
       <section v-if="session.mayEdit">
@@ -110,7 +111,7 @@ const shownWhat = (what: string) => what.replace(/\+\d{8,15}/, (number) => forma
                 >{{ shownWhat(entry.what) }}{{ entry.by ? `, ${entry.by}` : '' }}</span
               >
             </span>
-            <span class="mono right">{{ entry.amount }}</span>
+            <span class="mono right">{{ money(entry.amount) }}</span>
           </li>
         </ul>
         <div v-if="view.entries.length % 200 === 0 && view.entries.length > 0" class="buttons">

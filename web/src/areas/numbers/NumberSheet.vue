@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
 import type { TextReader } from '@night-bell/core/model/numbers.schema';
@@ -264,7 +265,7 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
         </p>
         <p class="second">
           <template v-if="number.monthly"
-            >Rented at the shop for <span class="mono">$ {{ number.monthly }}</span> a month, paid until
+            >Rented at the shop for <span class="mono">{{ money(number.monthly) }}</span> a month, paid until
             {{ number.paidUntil?.slice(0, 10) }}.</template
           >
           <template v-else>Brought from elsewhere: its rent is not ours to charge.</template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { readAmount, writeAmount } from '@night-bell/core/model/amount';
+import { readAmount } from '@night-bell/core/model/amount';
 import {
   api,
   ApiProblem,
@@ -182,7 +183,7 @@ const columns = [
       </span>
       <span class="pay">
         <span :class="poor ? 'fault-text' : 'second'">
-          $ {{ writeAmount(price) }} for the first month, balance $ {{ balance?.balance ?? '…' }}
+          {{ money(price) }} for the first month, balance {{ balance ? money(balance.balance) : '…' }}
         </span>
         <v-btn
           v-if="session.mayEdit"

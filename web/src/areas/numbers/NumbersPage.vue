@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Balance, type HeldNumber } from '../../api/client.ts';
@@ -113,7 +114,7 @@ const columns = computed(() =>
   })),
 );
 /** To the cent; the sheet has it exactly. */
-const cents = computed(() => balance.value?.balance.replace(/(\.\d\d)\d+$/, '$1') ?? '…');
+const cents = computed(() => money(balance.value?.balance.replace(/(\.\d\d)\d+$/, '$1')) || '…');
 
 function open(what: 'shop' | 'balance' | 'bring'): void {
   close();
@@ -139,7 +140,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 <template>
   <PageHead title="Numbers" :sentence="sentence">
     <v-btn @click="open('balance')"
-      >Balance <span class="mono sum" :class="{ 'fault-text': balance?.isLow }">$ {{ cents }}</span></v-btn
+      >Balance <span class="mono sum" :class="{ 'fault-text': balance?.isLow }">{{ cents }}</span></v-btn
     >
     <v-btn v-if="session.mayEdit" @click="open('bring')">Bring a list</v-btn>
     <v-btn v-if="session.mayEdit" @click="adding">Enter one<KeyCap>N</KeyCap></v-btn>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { NewPerson } from '../../api/client.ts';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import Shape from '../../kit/Shape.vue';
 import { saveTable } from '../../kit/table-file.ts';
+import type { FreshCode } from './fresh-codes.ts';
 
-/** The codes of people just made, to hand out: shown this once. */
-const props = defineProps<{ people: NewPerson[]; waiting: number }>();
+/** The codes of people just made, to hand out: kept until they are hidden, and nowhere but here. */
+const props = defineProps<{ people: readonly FreshCode[]; waiting: number }>();
 const emit = defineEmits<{ close: [] }>();
 
 const columns = [
@@ -37,18 +37,18 @@ const print = () => window.print();
     <div class="sentence">
       <span>
         <Shape name="done" /> <b>{{ people.length.toLocaleString('en') }}</b>
-        {{ people.length === 1 ? 'person is made' : 'people are made' }}. Their codes are shown this once:
-        each works one time within 14 days.
+        {{ people.length === 1 ? 'person is made' : 'people are made' }}. Their codes are kept on this page
+        until you hide them; each works one time within 14 days.
       </span>
       <span class="actions">
         <v-btn variant="flat" color="primary" @click="save">Save as CSV</v-btn>
         <v-btn @click="print">Print</v-btn>
         <v-btn @click="emit('close')">{{
-          waiting > 0 ? `Mend the other ${waiting.toLocaleString('en')}` : 'Done'
+          waiting > 0 ? `Correct the other ${waiting.toLocaleString('en')}` : 'I have them, hide them'
         }}</v-btn>
       </span>
     </div>
-    <LedgerTable class="on-screen" caption="Codes of new people" :columns="columns" :rows="people">
+    <LedgerTable class="on-screen" caption="Codes of new people" :columns="columns" :rows="[...people]">
       <template #enrolmentCode="{ row }">{{ row.phone?.enrolmentCode }}</template>
     </LedgerTable>
     <table class="on-paper">

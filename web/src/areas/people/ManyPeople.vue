@@ -8,13 +8,15 @@ import {
   personColumns,
   type PersonRow,
 } from '@night-bell/core/model/people-list';
-import { api, ApiProblem, ask, type NewPerson } from '../../api/client.ts';
+import { api, ApiProblem, ask } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import Shape from '../../kit/Shape.vue';
 import { FileFault, readText } from '../../kit/text-file.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import { useFreshCodes } from './fresh-codes.ts';
 import MadePeople from './MadePeople.vue';
+import { columnWords } from './words.ts';
 
 /** Many people at once: rows are pasted, read from a file or counted; each is checked, mended in place, then made. */
 const emit = defineEmits<{ close: [] }>();
@@ -35,18 +37,10 @@ const newTeams = ref<string[]>([]);
 const onlyFaulty = ref(false);
 const fault = ref('');
 const busy = ref(false);
-const made = ref<NewPerson[]>([]);
+const codes = useFreshCodes();
+const handsOut = ref(false);
 const picker = ref<HTMLInputElement | null>(null);
 
-const columnWords: Record<Exclude<ListColumn, null>, string> = {
-  name: 'Name',
-  firstName: 'First name',
-  lastName: 'Surname',
-  team: 'Team',
-  role: 'Role',
-  login: 'Login',
-  extension: 'Extension',
-};
 const holdings = [
   { value: null, title: 'left out' },
   ...Object.entries(columnWords).map(([value, title]) => ({ value, title })),
@@ -156,7 +150,8 @@ const make = () =>
   working(async () => {
     const taken = good.value;
     const rows = taken.map((entry) => entry.checked!.row);
-    made.value = await ask(api.POST('/api/people/list', { body: { rows } }));
+    codes.keep(await ask(api.POST('/api/people/list', { body: { rows } })));
+    handsOut.value = true;
     entries.value = bad.value;
     columns.value = [];
     await setUp.load();
@@ -164,8 +159,10 @@ const make = () =>
   });
 
 function over(): void {
-  made.value = [];
-  if (entries.value.length === 0) emit('close');
+  handsOut.value = false;
+  if (entries.value.length > 0) return;
+  codes.hideAll();
+  emit('close');
 }
 function drop(event: DragEvent): void {
   void takeFile(event.dataTransfer?.files[0]);
@@ -173,7 +170,7 @@ function drop(event: DragEvent): void {
 </script>
 
 <template>
-  <MadePeople v-if="made.length > 0" :people="made" :waiting="entries.length" @close="over" />
+  <MadePeople v-if="handsOut" :people="codes.people" :waiting="entries.length" @close="over" />
   <div v-else-if="entries.length === 0" class="enter" @dragover.prevent @drop.prevent="drop">
     <section>
       <h2>Paste rows, or bring a file</h2>

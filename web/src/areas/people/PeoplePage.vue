@@ -18,6 +18,8 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useStaying } from '../../shell/staying.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import { useFreshCodes } from './fresh-codes.ts';
+import MadePeople from './MadePeople.vue';
 import ManyPeople from './ManyPeople.vue';
 import NewPersonSheet from './NewPersonSheet.vue';
 import PersonSheet from './PersonSheet.vue';
@@ -32,10 +34,10 @@ const router = useRouter();
 const staying = useStaying();
 const route = useRoute();
 const notices = useNotices();
-const beside = ref<'new' | 'many' | 'settings' | null>(null);
+const beside = ref<'new' | 'many' | 'settings' | 'codes' | null>(null);
+const codes = useFreshCodes();
 const like = ref<Person | null>(null);
 const marked = ref<ReadonlySet<string>>(new Set());
-const made = ref<Made | null>(null);
 const address = useAddress();
 const team = address.choice('team');
 const phone = address.choice('phone');
@@ -93,7 +95,6 @@ const phones = Object.entries(phoneWords).map(([value, title]) => ({ value, titl
 
 function choose(person: Person): void {
   beside.value = null;
-  made.value = null;
   void go(person.id);
 }
 
@@ -154,13 +155,12 @@ function many(): void {
 
 function close(): void {
   beside.value = null;
-  made.value = null;
   void go(null);
 }
 
 function created(person: Made): void {
   beside.value = null;
-  made.value = person;
+  codes.keep([person]);
   void go(person.id);
 }
 
@@ -185,7 +185,22 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
       >New person<KeyCap>N</KeyCap></v-btn
     >
   </PageHead>
+  <p v-if="codes.people.length > 0 && beside !== 'many' && beside !== 'codes'" class="codes">
+    {{
+      codes.people.length === 1
+        ? `The sign-in code of ${codes.people[0]!.name} is kept here until you hide it.`
+        : `The codes of ${codes.people.length.toLocaleString('en')} people are kept here until you hide them.`
+    }}
+    <button type="button" class="link" @click="beside = 'codes'">Show</button>
+    <button type="button" class="link" @click="codes.hideAll()">Hide</button>
+  </p>
   <ManyPeople v-if="beside === 'many'" class="split" @close="close" />
+  <MadePeople
+    v-else-if="beside === 'codes'"
+    :people="codes.people"
+    :waiting="0"
+    @close="(codes.hideAll(), close())"
+  />
   <div v-else class="split">
     <div class="list">
       <div class="sentence">
@@ -290,7 +305,6 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
       v-else-if="props.id && setUp.personById.get(props.id)"
       :key="props.id"
       :person="setUp.personById.get(props.id)!"
-      :made="made"
       @close="close"
       @like="add"
     />
@@ -298,6 +312,21 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
 </template>
 
 <style scoped>
+.codes {
+  display: flex;
+  gap: 16px;
+  padding: 6px 20px;
+  background: var(--wash);
+  border-bottom: 1px solid var(--rule);
+  flex: none;
+}
+.link {
+  border: 0;
+  background: none;
+  color: var(--brass);
+  text-decoration: underline;
+  cursor: pointer;
+}
 .sentence {
   display: flex;
   flex-wrap: wrap;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { computed, watch } from 'vue';
 import { priceFor } from '@night-bell/core/dialling/price';
 import { api, ask, ifMatch, type Person } from '../../api/client.ts';
@@ -59,7 +60,7 @@ const costWords = computed(() => {
   const price = priceFor(trunk.prices, outside.e164.replace(/[^\d+]/g, ''));
   return price === null
     ? `What ${trunk.name} costs is not known.`
-    : `Each minute costs $ ${price.perMinute} over ${trunk.name}.`;
+    : `Each minute costs ${money(price.perMinute)} over ${trunk.name}.`;
 });
 
 /** An empty field leaves the queue's own wrap-up. */

@@ -2,15 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import {
-  api,
-  ask,
-  ifMatch,
-  type NewPerson,
-  type Person,
-  type PhoneSecret,
-  type UsedBy,
-} from '../../api/client.ts';
+import { api, ask, ifMatch, type Person, type PhoneSecret, type UsedBy } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import HistoryList from '../../kit/HistoryList.vue';
 import SecretLine from '../../kit/SecretLine.vue';
@@ -25,11 +17,13 @@ import { useSetUp } from '../../shell/set-up.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import PersonPhones from '../phones/PersonPhones.vue';
 import PersonAccess from './PersonAccess.vue';
+import { useFreshCodes } from './fresh-codes.ts';
 import PersonForm from './PersonForm.vue';
 import PersonGlance from './PersonGlance.vue';
 import { personWords, showPerson } from './words.ts';
 
-const props = defineProps<{ person: Person; made: NewPerson | null }>();
+const props = defineProps<{ person: Person }>();
+const codes = useFreshCodes();
 const emit = defineEmits<{ close: []; like: [person: Person] }>();
 const setUp = useSetUp();
 const session = useSession();
@@ -39,7 +33,6 @@ const test = useTestCall();
 const route = useRoute();
 const tab = ref(route.query.tab === 'phones' ? 1 : 0);
 const users = ref<UsedBy[]>([]);
-const signInCode = ref('');
 const phoneSecret = ref<PhoneSecret | null>(null);
 const awayReason = ref<string | null>(null);
 
@@ -59,15 +52,13 @@ watch(
   },
   { immediate: true },
 );
-watch(
-  () => props.made,
-  (made) => {
-    if (made?.id !== props.person.id) return;
-    signInCode.value = made.signInCode;
-    phoneSecret.value = made.phone;
-  },
-  { immediate: true },
-);
+const fresh = computed(() => codes.byId.get(props.person.id) ?? null);
+watch(fresh, (code) => (phoneSecret.value = code?.phone ?? phoneSecret.value), { immediate: true });
+const signInCode = computed(() => fresh.value?.signInCode ?? '');
+function letIn(code: string): void {
+  const { id, name, login, extension } = props.person;
+  codes.keep([{ ...{ id, name, login, extension: extension ?? '', signInCode: code, phone: null } }]);
+}
 
 function setState(state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', said: string): Promise<boolean> {
   const body = { state, ...(state === 'away' ? { reason: awayReason.value ?? reasons.value[0]! } : {}) };
@@ -110,7 +101,7 @@ const reactivate = () =>
         />
         <div class="buttons">
           <v-btn v-if="phoneSecret" @click="tab = 1">The phone's set-up</v-btn>
-          <v-btn @click="signInCode = ''">Put away</v-btn>
+          <v-btn @click="(codes.hide(person.id), (phoneSecret = null))">I have it, hide it</v-btn>
         </div>
       </section>
 
@@ -179,7 +170,7 @@ const reactivate = () =>
     </template>
 
     <PersonPhones v-else-if="tab === 1" :person="person" :secret="phoneSecret" />
-    <PersonAccess v-else-if="tab === 2" :person="person" @code="((signInCode = $event), (tab = 0))" />
+    <PersonAccess v-else-if="tab === 2" :person="person" @code="(letIn($event), (tab = 0))" />
     <UsedByList
       v-else-if="tab === 3"
       :users="users"

@@ -1,3 +1,4 @@
+import type { ListColumn } from '@night-bell/core/model/people-list';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { type NoAnswerStep, passingSteps } from '@night-bell/core/model/destination';
 import type { Person } from '../../api/client.ts';
@@ -96,3 +97,14 @@ export function showPerson(nameOf: (id: string) => string) {
     return field === 'ringSeconds' || field === 'wrapUpSeconds' ? `${String(value)} s` : String(value);
   };
 }
+
+/** What a column of a list of people holds. */
+export const columnWords: Record<Exclude<ListColumn, null>, string> = {
+  name: 'Name',
+  firstName: 'First name',
+  lastName: 'Surname',
+  team: 'Team',
+  role: 'Role',
+  login: 'Login',
+  extension: 'Extension',
+};

@@ -58,7 +58,7 @@ async function handOver(): Promise<void> {
     <div class="buttons">
       <v-btn @click="save">Save as a plain file</v-btn>
       <v-btn v-if="!registered" @click="handOver">Hand to a stand-in phone</v-btn>
-      <v-btn @click="emit('away')">Put away</v-btn>
+      <v-btn @click="emit('away')">Hide it</v-btn>
     </div>
   </section>
 </template>

@@ -5,6 +5,7 @@ import { api, ask, type Source, type SourceReport } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { money } from '../../kit/money.ts';
 import PageHead from '../../kit/PageHead.vue';
 import StretchField from '../../kit/StretchField.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
@@ -15,7 +16,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import SourceSheet from './SourceSheet.vue';
-import { kindWords, money } from './words.ts';
+import { kindWords } from './words.ts';
 
 type ReportRow = SourceReport['rows'][number];
 

@@ -10,13 +10,6 @@ export const kindWords: Record<Source['kind'], string> = {
   other: 'Other',
 };
 
-/** A decimal amount with groups of three: `1,250.00`. */
-export function money(amount: string | null): string {
-  if (amount === null) return '';
-  const [whole = '', part = ''] = amount.split('.');
-  return `${whole.replace(/\B(?=(\d{3})+$)/g, ',')}.${part}`;
-}
-
 export const sourceWords: Record<string, string> = {
   name: 'Name',
   kind: 'Kind',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import {
@@ -224,7 +225,7 @@ const stepWords = {
         {{ trial.rule ? `Rule ${trial.rule}: ` : 'As it stands: '
         }}<span class="mono">{{ trial.digits }}</span
         >{{ trial.callerId ? `, shown ${formatNumber(trial.callerId)}` : ', no number shown'
-        }}{{ trial.perMinute ? `, $ ${trial.perMinute} a minute` : '' }}
+        }}{{ trial.perMinute ? `, ${money(trial.perMinute)} a minute` : '' }}
       </li>
       <li v-for="step in trial.steps" :key="step.what" :class="{ 'fault-text': step.what === 'failed' }">
         <span class="mono second">{{ (step.afterMs / 1000).toFixed(1) }}</span>

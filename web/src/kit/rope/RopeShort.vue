@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, useId } from 'vue';
+import { shortened } from '../shortened.ts';
 import RopeDefs from './RopeDefs.vue';
 import RopeMark from './RopeMark.vue';
 import type { RopeStep } from '@night-bell/core/story/step';
@@ -50,8 +51,8 @@ const layout = computed(() => {
 
 /** On a long rope the one who talks goes by the first name, so that the end stays in sight. */
 function captionOf({ step, length }: { step: RopeStep; length: number }): string {
-  if (length <= 40) return step.caption.slice(0, 11);
-  return shown.value.length > 4 ? step.caption.split(' ')[0]!.slice(0, 11) : step.caption.slice(0, 16);
+  if (length <= 40) return shortened(step.caption, 11);
+  return shown.value.length > 4 ? shortened(step.caption.split(' ')[0]!, 11) : shortened(step.caption, 16);
 }
 </script>
 
