@@ -12,9 +12,12 @@ const made = quietly('node', ['--import', 'tsx', '--conditions=source', 'server/
 if (!made.ok) giveUp(made.output);
 const { default: openapiTS, astToString } = await import('openapi-typescript');
 const document = JSON.parse(made.output.slice(made.output.indexOf('{')));
-// Named by path and method here: names of operations would say everything twice.
+// Named by path and method here, and no page sends a key with what it makes: both would only be in the way.
 for (const path of Object.values(document.paths))
-  for (const operation of Object.values(path)) delete operation.operationId;
+  for (const operation of Object.values(path)) {
+    delete operation.operationId;
+    operation.parameters = operation.parameters.filter(({ name }) => name !== 'Idempotency-Key');
+  }
 const text = `// Written by npm run types from the declared routes of the server. Do not edit.\n${astToString(await openapiTS(document))}`;
 if (process.argv.includes('--check')) {
   if (readFileSync(file, 'utf8') !== text)

@@ -32,6 +32,7 @@ import type { Database } from './database/connection.ts';
 import { answerFailures } from './http/failures.ts';
 import { securityHeaders } from './http/headers.ts';
 import { limitRequests } from './http/limits.ts';
+import { forgetOldReplays, Replays } from './http/replays.ts';
 import { registerRoutes } from './http/register.ts';
 import type { Route } from './http/route.ts';
 import { PageSockets, registerSockets } from './http/sockets.ts';
@@ -174,6 +175,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await queue.start();
   await jobs.start();
   await publishPlansInTime(database, queue);
+  await queue.workEvery('oldReplays', '23 * * * *', () => forgetOldReplays(database));
   await queue.workEvery('voicemailRetention', '*/10 * * * *', () => deleteWhatIsOver(database));
 
   const paths: string[] = [];
@@ -195,7 +197,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   );
   const { gatewayKey, metricsKey = null } = options;
   const routes = declaredRoutes(services, gateways, recordSync, shop, { metrics, metricsKey });
-  registerRoutes(app, routes, sessions, options.checkReplies);
+  registerRoutes(app, routes, sessions, options.checkReplies, new Replays(database, seal));
   registerSockets(app, { pageSockets, pages, browserPhones, gateways, gatewayKey });
   await serveWebClient(app, options.webFolder);
 

@@ -26,6 +26,7 @@ import { up as languages } from './migrations/0025-languages.ts';
 import { up as jobs } from './migrations/0026-jobs.ts';
 import { up as uploads } from './migrations/0027-uploads.ts';
 import { up as scriptKeys } from './migrations/0028-script-keys.ts';
+import { up as replays } from './migrations/0029-replays.ts';
 import { up as publishLater } from './migrations/0023-publish-later.ts';
 import { up as serviceCodes } from './migrations/0022-service-codes.ts';
 import { up as blockedAndBusy } from './migrations/0021-blocked-and-busy.ts';
@@ -60,6 +61,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0026-jobs', up: jobs },
   { name: '0027-uploads', up: uploads },
   { name: '0028-script-keys', up: scriptKeys },
+  { name: '0029-replays', up: replays },
 ];
 
 /**

@@ -41,12 +41,18 @@ function order(one: Route, other: Route): number {
   return one.path < other.path ? -1 : one.path > other.path ? 1 : one.method < other.method ? -1 : 1;
 }
 
+const replayKey = {
+  ...{ name: 'Idempotency-Key', in: 'header', required: false, schema: { type: 'string', maxLength: 255 } },
+  description:
+    'Sent again with the same key within a day, nothing is done twice: the answer is the first one.',
+};
 const aFile = { type: 'string', format: 'binary' };
 
 function operation(route: Route): Record<string, unknown> {
   const parameters = [
     ...parametersOf(route.params, 'path'),
     ...parametersOf(route.query, 'query'),
+    ...(route.method === 'POST' && route.who !== 'anybody' ? [replayKey] : []),
     ...(route.ifMatch === true
       ? [{ name: 'If-Match', in: 'header', required: true, schema: { type: 'string', pattern: '^"\\d+"$' } }]
       : []),

@@ -5,6 +5,7 @@ import type { Sessions } from '../security/sessions.ts';
 import { JsonText } from './json-text.ts';
 import { refuseOutside, secretIn } from '../security/script-callers.ts';
 import { Problem } from './problems.ts';
+import type { Replays } from './replays.ts';
 import type { Caller, Route } from './route.ts';
 
 /** Versions are 32 bit integers in the database. */
@@ -22,6 +23,7 @@ export function registerRoutes(
   routes: Route[],
   sessions: Sessions,
   checkReplies: boolean,
+  replays: Replays,
 ): void {
   // Files are handed on as they come in: they may be longer than what a server can hold.
   app.addContentTypeParser('text/csv', (_request, payload, done) => done(null, payload));
@@ -46,7 +48,7 @@ export function registerRoutes(
           http: request,
           reply,
         };
-        const answer = await declared.handle(incoming as never);
+        const answer = await replays.once(request, reply, caller, () => declared.handle(incoming as never));
         if (checkReplies)
           checkReply(declared, answer instanceof JsonText ? (JSON.parse(answer.text) as unknown) : answer);
         return send(reply, answer);
