@@ -76,12 +76,4 @@ async function save(): Promise<void> {
 .hidden {
   display: none;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-  padding: 0;
-}
 </style>

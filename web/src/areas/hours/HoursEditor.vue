@@ -307,13 +307,6 @@ header {
   grid-template-columns: 1fr 1fr;
   gap: 24px;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-}
 .two :deep(section) {
   padding: 4px 0;
 }

@@ -94,13 +94,6 @@ input {
   color: var(--ink);
   height: 26px;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-}
 .copy {
   display: flex;
   gap: 8px;

@@ -141,12 +141,4 @@ function close(): void {
 .closed {
   margin-top: 10px;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-  padding: 0;
-}
 </style>

@@ -218,7 +218,4 @@ input:not([type='checkbox']) {
   color: var(--brass);
   cursor: pointer;
 }
-.link {
-  text-decoration: underline;
-}
 </style>

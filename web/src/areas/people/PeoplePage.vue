@@ -320,13 +320,6 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
   border-bottom: 1px solid var(--rule);
   flex: none;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-}
 .sentence {
   display: flex;
   flex-wrap: wrap;

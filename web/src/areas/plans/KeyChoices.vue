@@ -114,7 +114,4 @@ button {
   cursor: pointer;
   padding: 2px 0;
 }
-.link {
-  text-decoration: underline;
-}
 </style>

@@ -323,13 +323,6 @@ useKeys({
   display: flex;
   gap: 8px;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-}
 .link:disabled {
   color: var(--ink2);
   text-decoration: none;

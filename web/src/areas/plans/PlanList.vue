@@ -340,14 +340,6 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
 .strand.open {
   border-color: var(--oxide);
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-  padding: 0;
-}
 .sr-only {
   position: absolute;
   width: 1px;

@@ -192,9 +192,6 @@ input {
   cursor: pointer;
   padding: 2px 0;
 }
-.link {
-  text-decoration: underline;
-}
 .made {
   background: var(--wash);
   padding: 6px 8px;

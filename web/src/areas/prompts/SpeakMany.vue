@@ -37,11 +37,4 @@ const speak = (publish: boolean) => begin('/api/prompts/speak', { body: { publis
   border-bottom: 1px solid var(--rule);
   flex: none;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>
