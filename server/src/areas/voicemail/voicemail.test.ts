@@ -127,6 +127,8 @@ async function leaveMessage(extension: string, from = '+13605550117'): Promise<s
 
 describe('a message', () => {
   test('is in the box with its sound, lights the lamp, is told by mail, and is heard by who may', async () => {
+    // The server looks for letters of its own accord, too: it finds the post office shut until it is opened here.
+    shut = true;
     const box = await shared({ listeners: [ben.made.id], mailTo: ['desk@example.com'] });
     const callId = await leaveMessage(box.extension!);
     gateway.say({ kind: 'recordingPart', callId, file: recording(2).slice(0, 8_000) });
@@ -140,14 +142,13 @@ describe('a message', () => {
     expect(Math.max(...message.sound!.peaks)).toBeGreaterThan(15);
 
     const outbox = new MailOutbox(database, mail, () => true, pino({ level: 'silent' }));
-    shut = true;
     await outbox.sendWaiting();
     expect(letters).toEqual([]);
     shut = false;
     await database('letter').update({ next_try: database.fn.now() });
     await outbox.sendWaiting();
     await outbox.close();
-    expect(letters.at(-1)).toMatchObject({
+    expect(letters.find(({ to }) => to === 'desk@example.com')).toMatchObject({
       to: 'desk@example.com',
       subject: 'New message from +1 360 555 0117',
     });
@@ -322,7 +323,9 @@ test('a PIN is set by its owner or sent, and shown to nobody', async () => {
   expect(nowhere.body.errors[0]!.path).toBe('/mailTo');
   await change(await boxOf(ben.made.id), { mailTo: ['ben@example.com'] });
   await admin.send('POST', `/api/voicemail-boxes/${own.id}/pin`, { pin: null, send: true });
-  const pin = /PIN of Ben Box's voicemail is (\d{6})/.exec(letters.at(-1)!.text)![1]!;
+  const pin = /PIN of Ben Box's voicemail is (\d{6})/.exec(
+    letters.findLast(({ to }) => to === 'ben@example.com')!.text,
+  )![1]!;
   const everything = JSON.stringify([
     await database('change').where({ item_id: own.id }),
     await database('voicemail_box').where({ id: own.id }),
