@@ -87,7 +87,11 @@ li {
 }
 .ways {
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 0 16px;
+}
+.ways button {
+  white-space: nowrap;
 }
 input,
 select {
