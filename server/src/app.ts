@@ -98,7 +98,6 @@ export interface NightBell {
   close: () => Promise<void>;
 }
 
-const rentEveryMs = 3_600_000;
 const bodyLimit = 2 * 1024 * 1024;
 /** A whole office may sign in from one address at eight in the morning. */
 const usualLimits = { session: 1_200, address: 600 };
@@ -175,6 +174,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await queue.start();
   await jobs.start();
   await publishPlansInTime(database, queue);
+  await queue.workEvery('numberRent', '11 * * * *', () => chargeRent(database));
   await queue.workEvery('oldReplays', '23 * * * *', () => forgetOldReplays(database));
   await queue.workEvery('voicemailRetention', '*/10 * * * *', () => deleteWhatIsOver(database));
 
@@ -188,13 +188,6 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await app.register(websocket, { options: { maxPayload: longestMessage } });
 
   const shop = options.shop === undefined ? null : new Shop(options.shop, here.id);
-  const rent = setInterval(
-    () =>
-      void chargeRent(database).catch((error: unknown) =>
-        logger.warn({ error: String(error) }, 'rent not charged'),
-      ),
-    rentEveryMs,
-  );
   const { gatewayKey, metricsKey = null } = options;
   const routes = declaredRoutes(services, gateways, recordSync, shop, { metrics, metricsKey });
   registerRoutes(app, routes, sessions, options.checkReplies, new Replays(database, seal));
@@ -221,7 +214,6 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     pages.close();
     homePush.close();
     browserPhones.close();
-    clearInterval(rent);
     gateways.close();
     storage.close();
     jobs.close();
