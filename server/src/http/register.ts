@@ -41,20 +41,30 @@ export function registerRoutes(
         const incoming = {
           params: check(declared.params, request.params, ''),
           query: check(declared.query, request.query, ''),
-          body: declared.takes === undefined ? check(declared.body, request.body ?? {}, '/') : {},
+          body: bodyOf(declared, request),
           file: fileOf(declared, request),
           caller,
           version: declared.ifMatch === true ? versionOf(request) : 0,
           http: request,
           reply,
         };
-        const answer = await replays.once(request, reply, caller, () => declared.handle(incoming as never));
+        const work = () => declared.handle(incoming as never);
+        // What a file was cannot be known by its text: those who send one do without.
+        const answer = await (declared.takes === undefined
+          ? replays.once(request, reply, caller, work)
+          : work());
         if (checkReplies)
           checkReply(declared, answer instanceof JsonText ? (JSON.parse(answer.text) as unknown) : answer);
         return send(reply, answer);
       },
     });
   }
+}
+
+function bodyOf(declared: Route, request: FastifyRequest): unknown {
+  if (declared.takes !== undefined) return {};
+  if (request.body instanceof Readable) throw new Problem('malformed', 'Send JSON: no file is taken here.');
+  return check(declared.body, request.body ?? {}, '/');
 }
 
 /** Of a route that takes a file; another type of body is refused. */

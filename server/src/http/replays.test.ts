@@ -90,6 +90,18 @@ describe('a request that bears a key', () => {
     expect((await admin.send('GET', '/api/people', undefined, mine)).status).toBe(200);
   });
 
+  test('where a file is sent, needs none and is not heard; a file is taken nowhere else', async () => {
+    const file = { 'content-type': 'text/csv', 'idempotency-key': key() };
+    const { body: campaign } = await admin.send<{ id: string }>('POST', '/api/campaigns', { name: 'Filed' });
+    const url = `/api/campaigns/${campaign.id}/contacts/file`;
+    for (let sent = 0; sent < 2; sent++)
+      expect((await admin.send('POST', url, 'name,phone\nA,+1 360 555 0111', file)).status).toBe(200);
+    const elsewhere = await admin.send<Person>('POST', '/api/people', 'name\nAnn', {
+      'content-type': 'text/csv',
+    });
+    expect(elsewhere).toMatchObject({ status: 400, body: { detail: 'Send JSON: no file is taken here.' } });
+  });
+
   test('is forgotten after a day', async () => {
     const mine = key();
     const first = await make('A Day Old', mine);

@@ -9,8 +9,6 @@ import type { Caller } from './route.ts';
 
 export const replayHeader = 'idempotency-key';
 const longestKey = 255;
-/** Longer answers are none of something that was made. */
-const longestAnswer = 1_000_000;
 const keptHours = 24;
 
 interface Row {
@@ -50,16 +48,15 @@ export class Replays {
       .ignore()
       .returning('key');
     if (begun.length === 0) return this.again(reply, mine, fingerprint);
-    try {
-      const answer = await work();
-      await this.database('replay')
-        .where(mine)
-        .update({ answer: this.sealed(answer) });
-      return answer;
-    } catch (error) {
+    const answer = await work().catch(async (error: unknown) => {
       await this.database('replay').where(mine).delete();
       throw error;
-    }
+    });
+    // What was done stays done: a key whose answer cannot be kept must not be free for doing it again.
+    await this.database('replay')
+      .where(mine)
+      .update({ answer: this.sealed(answer) });
+    return answer;
   }
 
   private async again(
@@ -82,7 +79,7 @@ export class Replays {
 
   private sealed(answer: unknown): string {
     const text = answer instanceof JsonText ? answer.text : JSON.stringify(answer ?? null);
-    return this.seal.seal(text.length > longestAnswer ? 'null' : text);
+    return this.seal.seal(text);
   }
 }
 
