@@ -20,6 +20,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
+import { beganOf } from './began.ts';
 
 const props = defineProps<{ id: string }>();
 const router = useRouter();
@@ -81,32 +82,7 @@ const story = computed(() => (page.value?.story ?? []) as unknown as StoryRecord
 const start = computed(() => story.value[0]?.at ?? 0);
 const steps = computed(() => ropeSteps(story.value, page.value?.inProgress ? live.now : null));
 const call = computed(() => page.value?.call ?? null);
-/** How it began: in, out, or a line to somebody's outside number. */
-const began = computed(() => {
-  for (const record of story.value) {
-    if (record.kind === 'arrived') {
-      const { at, to, from, callerName, label } = record;
-      return { way: 'inbound' as const, at, to, from, name: callerName, label };
-    }
-    if (record.kind === 'launched') {
-      const { at, to, callerId, contactName, campaignName } = record;
-      return { way: 'outbound' as const, at, to, from: callerId, name: contactName, label: campaignName };
-    }
-    if (record.kind === 'dialledBy') {
-      const { at, to, name } = record;
-      return { way: 'dialled' as const, at, to, from: call.value?.caller ?? '', name: null, label: name };
-    }
-    if (record.kind === 'lineDialled') {
-      const { at, to, name } = record;
-      return { way: 'line' as const, at, to, from: '', name, label: 'Line held open' };
-    }
-  }
-  // A call of which nothing more could be written than that it was.
-  const row = call.value;
-  if (row === null) return undefined;
-  const { direction: way, dialled: to, caller: from, callerName: name, numberLabel: label } = row;
-  return { way, at: Date.parse(row.arrivedAt), to, from, name, label };
-});
+const began = computed(() => beganOf(story.value, call.value));
 /** Its story could not be written; what was to be kept of it lies elsewhere. */
 const isBare = computed(() => call.value?.result === 'lost' && story.value.length === 0);
 const direction = computed(() => began.value?.way ?? 'inbound');
