@@ -12,7 +12,7 @@ import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { defaultSound } from '../../sound/default-sounds.ts';
 import { authorOf } from '../../spine/items.ts';
-import { needsVoice } from './speak-many.ts';
+import { needsVoice } from '@night-bell/core/sound/needs-voice';
 import { bring, soundFile, soundsOf, speak, takeEarlier } from './sounds.ts';
 import { promptItem, publishPrompt } from './store.ts';
 

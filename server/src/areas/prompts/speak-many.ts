@@ -1,6 +1,7 @@
-import { type PromptView } from '@night-bell/core/contracts/prompts';
+import { needsVoice } from '@night-bell/core/sound/needs-voice';
 import type { Database } from '../../database/connection.ts';
 import { Problem } from '../../http/problems.ts';
+import { counted } from '../../jobs/counted.ts';
 import type { JobDefinition } from '../../jobs/jobs.ts';
 import type { Sounds } from '../../sound/sounds.ts';
 import { speak } from './sounds.ts';
@@ -11,17 +12,12 @@ export interface SpeakInput {
   publish: boolean;
 }
 
-/** Its sound is missing, or a voice said other words than are written now. */
-export const needsVoice = ({ retired, words, sound }: PromptView): boolean =>
-  !retired && words.trim() !== '' && (sound === null || !sound.current);
-
-const counted = (count: number) => (count === 1 ? '1 prompt' : `${count} prompts`);
-
 /** Many prompts spoken one after the other, and published if wished; one that cannot be is said, and keeps nobody up. */
 export function speakMany(database: Database, sounds: Sounds): JobDefinition<SpeakInput> {
   return {
-    title: ({ promptIds }) => `Speaking ${counted(promptIds.length)}`,
+    title: ({ promptIds }) => `Speaking ${counted(promptIds.length, 'prompt', 'prompts')}`,
     total: ({ promptIds }) => promptIds.length,
+    whenStopped: 'Stopped. Those spoken by then stay so.',
     run: async ({ promptIds, publish }, going) => {
       const { author } = going;
       const refused: string[] = [];
@@ -44,7 +40,7 @@ export function speakMany(database: Database, sounds: Sounds): JobDefinition<Spe
         }
       }
       going.done = promptIds.length;
-      const done = `${counted(spoken)} spoken${publish ? ' and published' : ''}.`;
+      const done = `${counted(spoken, 'prompt', 'prompts')} spoken${publish ? ' and published' : ''}.`;
       return refused.length === 0 ? done : `${done} Not ${refused.join(' ')}`;
     },
   };

@@ -4,7 +4,8 @@ import JobLine from '../../kit/JobLine.vue';
 import { useCollection } from '../../shell/collection.ts';
 import { useJob } from '../../shell/job.ts';
 import { useSession } from '../../shell/session.ts';
-import { needsVoice, promptApi } from './words.ts';
+import { needsVoice } from '@night-bell/core/sound/needs-voice';
+import { promptApi } from './words.ts';
 
 /** Every prompt whose sound is missing, or says other words than are written, spoken in one go. */
 const { items } = useCollection(promptApi);

@@ -58,10 +58,6 @@ export const originWords = {
   brought: 'Brought as a file',
 } as const;
 
-/** Its sound is missing, or a voice said other words than are written now. */
-export const needsVoice = ({ retired, words, sound }: PromptView): boolean =>
-  !retired && words.trim() !== '' && (sound === null || !sound.current);
-
 /** How it stands: heard as it is written, changed since, or never heard yet. */
 export function promptState({
   words,
