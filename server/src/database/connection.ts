@@ -30,12 +30,9 @@ export async function dedicatedClient(database: Database): Promise<pg.Client> {
   return client;
 }
 
-/** Work on the very connection of a transaction, for what Knex has no words for. */
-export async function inTransaction<T>(
-  trx: Knex.Transaction,
-  work: (client: pg.Client) => Promise<T>,
-): Promise<T> {
-  const client = trx.client as Knex.Client;
+/** Work on a connection of the pool, or on that of a transaction, for what Knex has no words for. */
+export async function onConnection<T>(database: Knex, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = database.client as Knex.Client;
   const connection = (await client.acquireConnection()) as pg.Client;
   try {
     return await work(connection);
@@ -54,11 +51,6 @@ export async function prepared<Row extends object>(
   text: string,
   values: unknown[],
 ): Promise<Row[]> {
-  const client = database.client as Knex.Client;
-  const connection = (await client.acquireConnection()) as pg.Client;
-  try {
-    return (await connection.query<Row>({ name, text, values })).rows;
-  } finally {
-    await client.releaseConnection(connection);
-  }
+  const { rows } = await onConnection(database, (client) => client.query<Row>({ name, text, values }));
+  return rows;
 }

@@ -4,7 +4,7 @@ import type { JobView } from '@night-bell/core/contracts/jobs';
 import { Problem } from '../http/problems.ts';
 import type { Database } from '../database/connection.ts';
 import { freshDatabase, until } from '../server.testing.ts';
-import { type JobDefinition, jobById, Jobs, latestJobs } from './jobs.ts';
+import { type JobDefinition, jobById, Jobs, latestJobs, Stopped } from './jobs.ts';
 import { JobQueue } from './queue.ts';
 
 interface Counting {
@@ -32,6 +32,7 @@ async function server(run: JobDefinition<Counting>['run']) {
   jobs.define<Counting>('speakPrompts', {
     title: ({ to }) => `Counting to ${to}`,
     total: ({ to }) => to,
+    whenStopped: 'Stopped. What was counted stays so.',
     run,
   });
   await queue.start();
@@ -91,7 +92,7 @@ test('it stops between two steps when somebody asks; before it began it never be
   expect(await jobs.stop(waiting!.id)).toMatchObject({ state: 'stopped', done: 0 });
   await jobs.stop(job!.id);
   const stopped = await ended(job!.id);
-  expect(stopped).toMatchObject({ state: 'stopped', outcome: 'Stopped. What was done by then stays done.' });
+  expect(stopped).toMatchObject({ state: 'stopped', outcome: 'Stopped. What was counted stays so.' });
   expect(stopped.done).toBeGreaterThan(0);
   // Asked once more, it stays as it is; the other goes on.
   expect(await jobs.stop(job!.id)).toEqual(stopped);
@@ -158,4 +159,14 @@ test('what is due at an instant is done then, and what throws keeps nothing up',
   await until(() => done.length === 2, 'both are done');
   expect(done).toEqual([1, 2]);
   expect(Date.now()).toBeGreaterThanOrEqual(at);
+});
+
+test('work that is long without a word hears that it is to stop', async () => {
+  const { jobs } = await server(
+    (_input, going) => new Promise((_done, stopped) => going.whenToStop(() => stopped(new Stopped()))),
+  );
+  const job = await jobs.begin<Counting>('speakPrompts', { to: 1 }, nobody);
+  await until(async () => (await jobById(database, job.id)).state === 'running', 'it is under way');
+  await jobs.stop(job.id);
+  expect(await ended(job.id)).toMatchObject({ state: 'stopped' });
 });

@@ -8,7 +8,7 @@ import type { JobQueue } from './queue.ts';
 
 /** How often a job says how far it is, and says that it is there at all. */
 const tellEveryMs = 250;
-const seenEveryMs = 20_000;
+const seenEveryMs = 2_000;
 /** After so long without a word its server is taken to be gone, and it is begun again. */
 const silentSeconds = 90;
 const keptDays = 30;
@@ -18,6 +18,8 @@ const queueName = 'jobs';
 export interface JobDefinition<Input extends object> {
   title: (input: Input) => string;
   total: (input: Input) => number | null;
+  /** What is said of one that somebody stopped: what of it stays. */
+  whenStopped: string;
   /** Gives what became of it, in a sentence. */
   run: (input: Input, going: Going) => Promise<string>;
 }
@@ -43,11 +45,22 @@ export class Going {
   done = 0;
   doing: string | null = null;
   leftOut: JobView['leftOut'] = [];
+  private toStop: () => void = () => undefined;
 
   constructor(id: string, author: Author, tell: (going: Going) => Promise<boolean>) {
     this.id = id;
     this.author = author;
     this.tell = tell;
+  }
+
+  /** For work that is long without a word: called when it is to stop, between two of `at`. */
+  whenToStop(stop: () => void): void {
+    this.toStop = stop;
+  }
+
+  /** Says that it is still there, and hears whether it is to stop. */
+  async look(): Promise<void> {
+    if (!(await this.tell(this))) this.toStop();
   }
 
   /**
@@ -117,12 +130,12 @@ export class Jobs {
     // Another server has it, or it was stopped before it began.
     if (row === undefined) return;
     const going = new Going(id, authorOf(row.byPerson), (so) => this.told(id, so));
-    const seen = setInterval(() => void this.told(id, going).catch(() => undefined), seenEveryMs);
+    const seen = setInterval(() => void going.look().catch(() => undefined), seenEveryMs);
     try {
       const outcome = await this.definitions[row.kind]!.run(row.input, going);
       await this.end(id, 'done', outcome, going);
     } catch (error) {
-      if (error instanceof Stopped) await this.stopped(id, going);
+      if (error instanceof Stopped) await this.stopped(row, going);
       else
         await this.end(id, 'failed', error instanceof Problem ? error.detail : `It failed: ${String(error)}`);
     } finally {
@@ -140,9 +153,9 @@ export class Jobs {
     return row !== undefined && !row.stopAsked && !this.closing;
   }
 
-  private async stopped(id: string, going: Going): Promise<void> {
-    const row = await this.database('job').where({ id }).first<{ stop_asked: boolean }>('stop_asked');
-    if (row.stop_asked) return this.end(id, 'stopped', 'Stopped. What was done by then stays done.', going);
+  private async stopped({ id, kind }: Row, going: Going): Promise<void> {
+    const job = await this.database('job').where({ id }).first<{ stop_asked: boolean }>('stop_asked');
+    if (job.stop_asked) return this.end(id, 'stopped', this.definitions[kind]!.whenStopped, going);
     await this.database('job').where({ id, state: 'running' }).update({ state: 'waiting' });
     await this.queue.send(queueName, { id });
   }

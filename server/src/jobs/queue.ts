@@ -1,7 +1,6 @@
-import type pg from 'pg';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
-import type { Database } from '../database/connection.ts';
+import { type Database, onConnection } from '../database/connection.ts';
 
 /** The schema in which the queue keeps its own tables. */
 const schema = 'job_queue';
@@ -25,18 +24,8 @@ export class JobQueue {
 
   constructor(database: Database, logger: Logger) {
     this.logger = logger;
-    const client = database.client as {
-      acquireConnection(): Promise<pg.Client>;
-      releaseConnection(connection: pg.Client): Promise<void>;
-    };
-    const executeSql = async (text: string, values: unknown[]) => {
-      const connection = await client.acquireConnection();
-      try {
-        return await connection.query(text, values);
-      } finally {
-        await client.releaseConnection(connection);
-      }
-    };
+    const executeSql = (text: string, values: unknown[]) =>
+      onConnection(database, (client) => client.query(text, values));
     this.boss = new PgBoss({ db: { executeSql }, schema });
     this.boss.on('error', (error) => {
       if (!this.closing) logger.warn({ error: String(error) }, 'the job queue has a problem');

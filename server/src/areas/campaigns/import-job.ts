@@ -3,8 +3,9 @@ import type pg from 'pg';
 import type { ListReport } from '@night-bell/core/outbound/contact-list';
 import type { Database } from '../../database/connection.ts';
 import { Problem, type ProblemCode } from '../../http/problems.ts';
+import { counted } from '../../jobs/counted.ts';
 import { type Going, type JobDefinition, Stopped } from '../../jobs/jobs.ts';
-import { counted, type ImportInput, leftOut, outcomeOf, runImport } from './run-import.ts';
+import { type ImportInput, leftOut, outcomeOf, runImport } from './run-import.ts';
 
 type Said =
   | { read: number; doing: string | null }
@@ -22,6 +23,7 @@ export function importContactsJob(database: Database, file: URL | null): JobDefi
   return {
     title: ({ rows }) => `Bringing ${counted(rows, 'contact', 'contacts')}`,
     total: ({ rows }) => rows,
+    whenStopped: 'Stopped. Nothing was kept.',
     run: async (input, going) => {
       const work =
         file === null
@@ -50,6 +52,8 @@ function inThread(file: URL, workerData: object, going: Going): Promise<ListRepo
       else if ('fault' in said) reject(new Error(said.fault));
       else telling = telling.then(() => going.at(said.read, said.doing)).catch(reject);
     });
+    // While the rows settle nothing is told; who asks to stop then is heard all the same.
+    going.whenToStop(() => reject(new Stopped()));
     worker.on('error', reject);
     worker.on('exit', () => reject(new Error('the thread ended')));
   }).finally(() => worker.terminate());

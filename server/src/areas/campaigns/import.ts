@@ -1,7 +1,7 @@
 import { setImmediate } from 'node:timers/promises';
 import type { Knex } from 'knex';
 import { ContactCheck, type ContactMapping, type ListReport } from '@night-bell/core/outbound/contact-list';
-import { inTransaction } from '../../database/connection.ts';
+import { onConnection } from '../../database/connection.ts';
 import { type LongTable, readTable, type Table } from '../../spine/tables.ts';
 import { chosenMapping, copyContacts } from './copy-contacts.ts';
 import { getCampaign } from './store.ts';
@@ -52,5 +52,5 @@ export async function importContacts(
     }
   }
   const table: LongTable = { headers, rows: parts() };
-  return inTransaction(trx, (client) => copyContacts(client, { campaignId, mapping }, table));
+  return onConnection(trx, (client) => copyContacts(client, { campaignId, mapping }, table));
 }

@@ -1,5 +1,6 @@
 import pg from 'pg';
 import type { ListReport } from '@night-bell/core/outbound/contact-list';
+import { counted } from '../../jobs/counted.ts';
 import { uploadParts } from '../../jobs/uploads.ts';
 import { readLongTable } from '../../spine/tables.ts';
 import { copyContacts, type ImportAsked } from './copy-contacts.ts';
@@ -11,9 +12,6 @@ export interface ImportInput extends ImportAsked {
 }
 
 export type TellImport = (read: number, doing: string | null) => Promise<void>;
-
-export const counted = (count: number, one: string, many: string) =>
-  `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 
 /** '60 contacts added, 1 row left out.' */
 export function outcomeOf({ good, faulty }: Pick<ListReport, 'good' | 'faulty'>): string {
