@@ -7,7 +7,7 @@ import { campaignRoutes } from './areas/campaigns/routes.ts';
 import { passingRoutes } from './areas/desk/passing-routes.ts';
 import { codeRoutes } from './areas/codes/routes.ts';
 import { deskRoutes } from './areas/desk/routes.ts';
-import { destinationRoutes } from './areas/destinations/routes.ts';
+import { directoryRoutes } from './areas/directory/routes.ts';
 import { faxBoxRoutes } from './areas/fax-boxes/routes.ts';
 import { floorRoutes } from './areas/floor/routes.ts';
 import { historyRoutes } from './areas/history/routes.ts';
@@ -94,7 +94,7 @@ export function declaredRoutes(
     ...sourceRoutes(services),
     ...deskRoutes(services),
     ...passingRoutes(services),
-    ...destinationRoutes(services),
+    ...directoryRoutes(services),
     ...historyRoutes(services),
     ...testCallRoutes(services),
     ...callRoutes(services),

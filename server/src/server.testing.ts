@@ -108,6 +108,18 @@ export class Browser {
   }
 }
 
+/** All stretches of a list, as a script follows their links. */
+export async function walkPages<Row>(night: NightBell, browser: Browser, path: string): Promise<Row[]> {
+  const all: Row[] = [];
+  for (let url: string | undefined = path; url !== undefined;) {
+    const answer = await night.app.inject({ url, headers: { cookie: browser.cookieHeader } });
+    expect(answer.statusCode).toBe(200);
+    all.push(...answer.json<Row[]>());
+    url = /^<([^>]+)>; rel="next"$/.exec(String(answer.headers.link ?? ''))?.[1];
+  }
+  return all;
+}
+
 /** The first administrator of an empty installation, signed in. */
 export async function firstAdministrator(night: NightBell, database: Database): Promise<Browser> {
   const browser = new Browser(night);

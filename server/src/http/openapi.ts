@@ -46,6 +46,16 @@ const replayKey = {
   description:
     'Sent again with the same key within a day, nothing is done twice: the answer is the first one.',
 };
+const pageHeaders = {
+  Link: {
+    description: 'Where the next stretch of the list is (RFC 8288, rel="next"); absent at its end.',
+    schema: { type: 'string' },
+  },
+  'Total-Count': {
+    description: 'How many fit in all, when the request said total=true.',
+    schema: { type: 'integer' },
+  },
+};
 const aFile = { type: 'string', format: 'binary' };
 
 function operation(route: Route): Record<string, unknown> {
@@ -78,7 +88,13 @@ function operation(route: Route): Record<string, unknown> {
     responses: {
       ...(empty
         ? { 204: { description: 'Done' } }
-        : { 200: { description: 'Done', content: { 'application/json': { schema: reply } } } }),
+        : {
+            200: {
+              description: 'Done',
+              ...(route.pages === true ? { headers: pageHeaders } : {}),
+              content: { 'application/json': { schema: reply } },
+            },
+          }),
       ...problemResponses(route),
     },
   };

@@ -16,10 +16,11 @@ import {
   createNumber,
   getNumber,
   giveUpNumber,
-  listNumbers,
   numberSnapshot,
   type NumberView,
 } from './store.ts';
+import { numberOrders, numberParts, type NumbersQuery, pageOfNumbers } from './numbers.queries.ts';
+import { answerPage, pageQuery, someIds } from '../../http/paging.ts';
 
 const area = 'Numbers';
 
@@ -55,17 +56,30 @@ const numberView = Joi.object<NumberView, true>({
   callsToday: Joi.number().integer().required(),
 });
 
+export const numbersNarrowing = {
+  search: Joi.string().allow('').max(80),
+  only: Joi.string().valid(...numberParts),
+  ids: someIds,
+  sort: Joi.string()
+    .valid(...numberOrders)
+    .default('open'),
+  down: Joi.boolean().default(false),
+};
+const numbersQuery = Joi.object<NumbersQuery>({ ...pageQuery, ...numbersNarrowing });
+
 export function numberRoutes({ database }: Services, shop: Shop | null): Route[] {
   return [
     route({
       method: 'GET',
       path: '/api/numbers',
       area,
-      summary: 'All numbers held, and where they lead',
+      summary: 'Numbers held that fit, and where they lead, a stretch at a time',
       who: readers,
+      query: numbersQuery,
+      pages: true,
       reply: Joi.array().items(numberView),
       errors: [],
-      handle: () => listNumbers(database),
+      handle: async ({ query, http, reply }) => answerPage(http, reply, await pageOfNumbers(database, query)),
     }),
     route({
       method: 'POST',

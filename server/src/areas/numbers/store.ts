@@ -62,7 +62,8 @@ interface NumberRow {
   source_name: string | null;
 }
 
-export async function listNumbers(database: Knex, id: string | null = null): Promise<NumberView[]> {
+/** All numbers held, by their digits; or those with these ids. */
+export async function listNumbers(database: Knex, ids?: readonly string[]): Promise<NumberView[]> {
   const rows = await database('number as n')
     .join('item as i', 'i.id', 'n.id')
     .leftJoin('item as d', 'd.id', 'n.destination_item')
@@ -70,7 +71,7 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
     .leftJoin('item as x', 'x.id', 'n.texts_item')
     .whereNull('i.retired_at')
     .modify((query) => {
-      if (id !== null) void query.where('n.id', id);
+      if (ids !== undefined) void query.whereRaw('n.id = any(?::uuid[])', [[...ids]]);
     })
     .orderBy([{ column: 'n.e164' }])
     .select<NumberRow[]>(
@@ -110,7 +111,7 @@ export async function listNumbers(database: Knex, id: string | null = null): Pro
 }
 
 export async function getNumber(database: Knex, id: string): Promise<NumberView> {
-  const [number] = await listNumbers(database, id);
+  const [number] = await listNumbers(database, [id]);
   if (number === undefined) throw new Problem('notFound', 'There is no such number.');
   return number;
 }

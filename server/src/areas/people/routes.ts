@@ -4,6 +4,7 @@ import { personChange, personDraft } from '@night-bell/core/model/people.schema'
 import { role as roleField } from '@night-bell/core/model/fields.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
+import { answerPage } from '../../http/paging.ts';
 import { type Caller, idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf, usedBy } from '../../spine/items.ts';
@@ -12,15 +13,9 @@ import { checkDirects } from './directing.ts';
 import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
 import { usedByView } from '../../http/used-by-view.ts';
-import { newPerson, personView } from './schemas.ts';
-import {
-  changePerson,
-  getPerson,
-  listPeople,
-  type PeoplePage,
-  reactivatePerson,
-  retirePerson,
-} from './store.ts';
+import { pageOfPeople } from './people.queries.ts';
+import { newPerson, peopleQuery, personRow, personView } from './schemas.ts';
+import { changePerson, getPerson, reactivatePerson, retirePerson } from './store.ts';
 
 const area = 'People';
 
@@ -60,16 +55,14 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
       method: 'GET',
       path: '/api/people',
       area,
-      summary: 'Everybody with a login, by extension, or a page of them; their live state is on the floor',
+      summary: 'People who fit, a stretch at a time; their live state is on the floor',
       who: readers,
-      query: Joi.object<PeoplePage>({
-        search: Joi.string().allow('').max(80),
-        limit: Joi.number().integer().min(1).max(1_000),
-        offset: Joi.number().integer().min(0),
-      }),
-      reply: Joi.array().items(personView),
-      errors: [],
-      handle: ({ query }) => listPeople(database, query),
+      query: peopleQuery,
+      pages: true,
+      reply: Joi.array().items(personRow),
+      errors: ['exchangeAway'],
+      handle: async ({ query, http, reply }) =>
+        answerPage(http, reply, await pageOfPeople(database, query, () => live.exchange.view())),
     }),
     route({
       method: 'GET',

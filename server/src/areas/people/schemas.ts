@@ -3,6 +3,8 @@ import { noAnswerView } from '../../http/destination-view.ts';
 import { roles } from '@night-bell/core/model/roles';
 import { phoneSecretView, phoneView } from '../phones/schemas.ts';
 import type { NewPerson } from './create.ts';
+import { pageQuery, someIds } from '../../http/paging.ts';
+import { type PeopleQuery, peopleOrders, type PersonRow, phoneOrder, stateOrder } from './people.queries.ts';
 import type { PersonView } from './store.ts';
 
 const idName = Joi.object({ id: Joi.string().required(), name: Joi.string().required() });
@@ -40,6 +42,45 @@ export const personView = Joi.object<PersonView, true>({
   voicemailBoxId: Joi.string().allow(null).required(),
   queues: Joi.array().items(idName).required(),
 });
+
+export const personRow = Joi.object<PersonRow, true>({
+  id: Joi.string().required(),
+  version: Joi.number().integer().required(),
+  retired: Joi.boolean().required(),
+  name: Joi.string().required(),
+  login: Joi.string().required(),
+  role: Joi.string()
+    .valid(...roles)
+    .required(),
+  mail: Joi.string().allow(null).required(),
+  extension: Joi.string().allow('').required(),
+  teamId: Joi.string().allow(null).required(),
+  teamName: Joi.string().allow(null).required(),
+  skills: Joi.array()
+    .items(Joi.object({ skillId: Joi.string().required(), level: Joi.number().integer().required() }))
+    .required(),
+  queues: Joi.array().items(idName).required(),
+});
+
+const anId = Joi.string().guid();
+
+/** What narrows and sorts a list of people. */
+export const peopleNarrowing = {
+  search: Joi.string().allow('').max(80),
+  withRetired: Joi.boolean().default(false),
+  teamId: anId,
+  queueId: anId,
+  skillId: anId,
+  state: Joi.string().valid(...stateOrder),
+  phone: Joi.string().valid(...phoneOrder),
+  ids: someIds,
+  sort: Joi.string()
+    .valid(...peopleOrders)
+    .default('extension'),
+  down: Joi.boolean().default(false),
+};
+
+export const peopleQuery = Joi.object<PeopleQuery>({ ...pageQuery, ...peopleNarrowing });
 
 export const newPerson = Joi.object<NewPerson, true>({
   id: Joi.string().required(),

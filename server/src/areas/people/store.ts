@@ -24,6 +24,7 @@ import { checkDestination, destinationReference } from '../../spine/destinations
 import { moveExtension } from '../../spine/extensions.ts';
 import { type PhoneView, phoneName, phonesByPerson, setOutsideNumber } from '../phones/store.ts';
 import { checkTeam } from '../teams/store.ts';
+import { queuesByMember } from './people.queries.ts';
 
 export interface PersonView {
   id: string;
@@ -122,18 +123,8 @@ export async function writeAbilities(
   );
 }
 
-/** Which people, by extension; all of them when nothing is asked. */
-export interface PeoplePage {
-  id?: string;
-  /** Part of a name, login or extension, in any case. */
-  search?: string;
-  limit?: number;
-  offset?: number;
-}
-
-export async function listPeople(database: Knex, asked: PeoplePage = {}): Promise<PersonView[]> {
-  const { id, search = '', limit, offset = 0 } = asked;
-  const part = `%${search.replace(/[\\%_]/g, '\\$&')}%`;
+/** Everybody, by extension; or the one with this id. */
+export async function listPeople(database: Knex, id?: string): Promise<PersonView[]> {
   const rows = await database('person as p')
     .join('item as i', 'i.id', 'p.id')
     .leftJoin('item as t', 't.id', 'p.team_id')
@@ -142,11 +133,6 @@ export async function listPeople(database: Knex, asked: PeoplePage = {}): Promis
     .leftJoin('credential as c', 'c.person_id', 'p.id')
     .modify((query) => {
       if (id !== undefined) void query.where('p.id', id);
-      if (search !== '')
-        void query.where((either) =>
-          either.whereILike('i.name', part).orWhereILike('p.login', part).orWhereILike('e.digits', part),
-        );
-      if (limit !== undefined) void query.limit(limit).offset(offset);
     })
     .orderByRaw('length(e.digits), e.digits, i.name, p.id')
     .select<PersonRow[]>(
@@ -179,7 +165,7 @@ export async function listPeople(database: Knex, asked: PeoplePage = {}): Promis
       database.raw('c.password_hash is not null as "hasOwnPassword"'),
       'v.id as voicemailBoxId',
     );
-  const few = id === undefined && limit === undefined ? null : rows.map((row) => row.id);
+  const few = id === undefined ? null : rows.map((row) => row.id);
   const teams = rows.flatMap((row) => row.teamId ?? []);
   const queues = await queuesByMember(database, few === null ? null : [...few, ...teams]);
   const phones = await phonesByPerson(database, few);
@@ -203,27 +189,8 @@ function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'outsideNumbe
   };
 }
 
-/** Queues by the member, a person or a team, that is in them. */
-async function queuesByMember(
-  database: Knex,
-  members: readonly string[] | null,
-): Promise<Map<string, { id: string; name: string }[]>> {
-  const rows = await database('queue_member as m')
-    .join('item as i', 'i.id', 'm.queue_id')
-    .whereNull('i.retired_at')
-    .modify((query) => {
-      if (members !== null) void query.whereIn('m.member_id', members);
-    })
-    .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
-    .select<{ member_id: string; id: string; name: string }[]>('m.member_id', 'i.id', 'i.name');
-  const byMember = new Map<string, { id: string; name: string }[]>();
-  for (const { member_id, id, name } of rows)
-    byMember.set(member_id, [...(byMember.get(member_id) ?? []), { id, name }]);
-  return byMember;
-}
-
 export async function getPerson(database: Knex, id: string): Promise<PersonView> {
-  const [person] = await listPeople(database, { id });
+  const [person] = await listPeople(database, id);
   if (person === undefined) throw new Problem('notFound', 'There is no such person.');
   return person;
 }

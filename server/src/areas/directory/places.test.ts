@@ -109,12 +109,3 @@ test('a number leads to another of ours; never round in a circle', async () => {
   );
   expect([given.status, given.body.code]).toEqual([409, 'inUse']);
 });
-
-test('every destination is in the list of destinations, with its extension', async () => {
-  const list = (
-    await admin.send<{ kind: string; name: string; extension: string | null }[]>('GET', '/api/destinations')
-  ).body;
-  expect(list).toContainEqual(expect.objectContaining({ kind: 'room', name: 'Briefing', extension: '5001' }));
-  expect(list).toContainEqual(expect.objectContaining({ kind: 'fax', name: 'Papers', extension: '6001' }));
-  expect(list).toContainEqual(expect.objectContaining({ kind: 'number', name: 'Middle' }));
-});

@@ -1,0 +1,102 @@
+import type { Knex } from 'knex';
+import { searchedWords } from '@night-bell/core/lists/searched';
+import type { ItemKind } from '../../spine/items.ts';
+import { inOrderOf, prefixQuery } from '../../spine/listing.ts';
+
+/** What a thing is called, and what tells it from others of that name. */
+export interface DirectoryEntry {
+  id: string;
+  kind: ItemKind;
+  name: string;
+  extension: string | null;
+  /** A number's digits, a person's team; null for others. */
+  second: string | null;
+  retired: boolean;
+}
+
+export interface DirectoryQuery {
+  ids?: string[];
+  digits?: string[];
+  search?: string;
+  kinds: ItemKind[];
+  limit: number;
+}
+
+/** Everything that is told apart by a name. */
+export const namedKinds = [
+  'queue',
+  'plan',
+  'number',
+  'person',
+  'team',
+  'campaign',
+  'trunk',
+  'voicemail',
+  'outside',
+  'room',
+  'fax',
+  'hours',
+  'prompt',
+  'rule',
+  'source',
+  'skill',
+  'connection',
+  'blocked',
+  'code',
+] as const satisfies ItemKind[];
+
+/**
+ * Entries by id or by the digits one dials, retired ones too; else those in use that a search finds, kind by kind in the
+ * order asked for, each kind by name.
+ */
+export async function lookUp(database: Knex, asked: DirectoryQuery): Promise<DirectoryEntry[]> {
+  const { ids, digits, search = '', kinds, limit } = asked;
+  if (ids !== undefined) return entries(database, ids);
+  if (digits !== undefined) {
+    const found = await database('extension')
+      .whereRaw('digits = any(?)', [digits])
+      .unionAll(database('number').whereRaw('e164 = any(?)', [digits]).select('id'))
+      .select('item_id as id');
+    return entries(
+      database,
+      (found as { id: string }[]).map(({ id }) => id),
+    );
+  }
+  const words = searchedWords(search);
+  const found: string[] = [];
+  for (const kind of kinds) {
+    if (found.length >= limit) break;
+    const all = database('listed').where({ kind }).whereRaw('not retired');
+    const source: Knex.QueryBuilder =
+      words.length === 0
+        ? all
+        : database
+            .withMaterialized('few', all.whereRaw('words @@ ?::tsquery', [prefixQuery(kind, words)]))
+            .from('few');
+    const ids = await source
+      .orderBy(['name', 'id'])
+      .limit(limit - found.length)
+      .pluck('id');
+    found.push(...(ids as string[]));
+  }
+  return entries(database, found);
+}
+
+async function entries(database: Knex, ids: readonly string[]): Promise<DirectoryEntry[]> {
+  const rows = await database('item as i')
+    .leftJoin('extension as e', 'e.item_id', 'i.id')
+    .leftJoin('number as n', 'n.id', 'i.id')
+    .leftJoin('person as p', 'p.id', 'i.id')
+    .leftJoin('item as t', 't.id', 'p.team_id')
+    .leftJoin('listed as l', 'l.id', 'i.id')
+    .whereRaw('i.id = any(?::uuid[])', [[...ids]])
+    .select<DirectoryEntry[]>(
+      'i.id',
+      'i.kind',
+      'i.name',
+      'e.digits as extension',
+      database.raw('coalesce(n.e164, n.given_up_e164, t.name) as second'),
+      database.raw('coalesce(l.retired, i.retired_at is not null) as retired'),
+    );
+  return inOrderOf(ids, rows);
+}

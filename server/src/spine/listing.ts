@@ -1,0 +1,166 @@
+import type { Knex } from 'knex';
+import { searchedWords } from '@night-bell/core/lists/searched';
+import { Problem } from '../http/problems.ts';
+import type { ItemKind } from './items.ts';
+
+/** Part of a list whose parts stand one behind another: those with these ids, those of a team, or all others. */
+export type Group =
+  | { key: string; ids: readonly string[] }
+  | { key: string; allBut: readonly string[] }
+  | { key: string; teamId: string | null };
+
+/** What narrows a list: ids, SQL that gives ids, or what every item of a list has. */
+export interface Narrowing {
+  kind: ItemKind;
+  /** Beginnings of words, in any order. */
+  search?: string | undefined;
+  withRetired?: boolean | undefined;
+  teamId?: string | undefined;
+  ids?: readonly string[] | undefined;
+  /** SQL with its values; each must give the id. */
+  within?: readonly { sql: string; values: readonly unknown[] }[] | undefined;
+}
+
+export interface Order {
+  /** By what the list is kept sorted by; or by any SQL about `l.id` that is never null, for lists of some thousands. */
+  by: 'name' | 'key' | { sql: string };
+  down: boolean;
+  /** In this order, each sorted within itself. */
+  groups?: readonly Group[] | undefined;
+}
+
+export interface Stretch {
+  limit: number;
+  /** Where the stretch before ended, as it said. */
+  after?: string | undefined;
+}
+
+/** Ids of one stretch of a list, and where the next begins; null at the end. */
+export interface IdPage {
+  ids: string[];
+  next: string | null;
+}
+
+interface Place {
+  group: string;
+  value: string;
+  id: string;
+}
+
+/** Rows in the order of their ids; what is gone meanwhile is left out. */
+export function inOrderOf<Row extends { id: string }>(ids: readonly string[], rows: readonly Row[]): Row[] {
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.flatMap((id) => byId.get(id) ?? []);
+}
+
+/** One stretch of a list by keyset: what it costs does not depend on how far down it is. */
+export async function pageOfIds(
+  database: Knex,
+  narrowing: Narrowing,
+  order: Order,
+  { limit, after }: Stretch,
+): Promise<IdPage> {
+  const groups: readonly (Group | null)[] = order.groups ?? [null];
+  let place = after === undefined ? null : readPlace(after);
+  const first = place === null ? 0 : groups.findIndex((group) => (group?.key ?? '') === place!.group);
+  if (first < 0) throw movedOn();
+  const found: Place[] = [];
+  for (const group of groups.slice(first)) {
+    const rows = await stretchOf(database, narrowing, order, group, place, limit + 1 - found.length);
+    found.push(...rows.map(({ id, value }) => ({ id, value: String(value), group: group?.key ?? '' })));
+    place = null;
+    if (found.length > limit) break;
+  }
+  const shown = found.slice(0, limit);
+  return {
+    ids: shown.map(({ id }) => id),
+    next: found.length > limit ? writePlace(shown.at(-1)!) : null,
+  };
+}
+
+/** How many there are in all. */
+export async function countListed(database: Knex, narrowing: Narrowing): Promise<number> {
+  const [row] = (await narrowed(database, narrowing).count('* as count')) as unknown as { count: number }[];
+  return Number(row!.count);
+}
+
+async function stretchOf(
+  database: Knex,
+  narrowing: Narrowing,
+  { by, down }: Order,
+  group: Group | null,
+  place: Place | null,
+  limit: number,
+): Promise<{ id: string; value: string }[]> {
+  const inGroup = narrowed(database, narrowing)
+    .modify((query) => {
+      if (group === null) return;
+      if ('ids' in group) void query.whereRaw('l.id = any(?::uuid[])', [[...group.ids]]);
+      else if ('allBut' in group) void query.whereRaw('l.id <> all(?::uuid[])', [[...group.allBut]]);
+      else if (group.teamId === null) void query.whereNull('l.team_id');
+      else void query.where('l.team_id', group.teamId);
+    })
+    .select('l.id', typeof by === 'string' ? `l.${by} as value` : database.raw(`(${by.sql}) as value`));
+  // The hits of a search are few; walking the list's index for them would pass everybody. PostgreSQL is told so.
+  const isFew =
+    typeof by !== 'string' ||
+    (narrowing.within ?? []).length > 0 ||
+    searchedWords(narrowing.search ?? '').length > 0 ||
+    narrowing.ids !== undefined ||
+    (group !== null && 'ids' in group);
+  const source: Knex.QueryBuilder = isFew
+    ? database.withMaterialized('hits', inGroup).from('hits').select('id', 'value')
+    : inGroup;
+  const [value, id] = isFew ? ['value', 'id'] : [`l.${by as string}`, 'l.id'];
+  if (place !== null)
+    void source.whereRaw(`(${value}, ${id}) ${down ? '<' : '>'} (?, ?)`, [place.value, place.id]);
+  const way = down ? 'desc' : 'asc';
+  return source
+    .orderBy([
+      { column: value, order: way },
+      { column: id, order: way },
+    ])
+    .limit(limit) as unknown as Promise<{ id: string; value: string }[]>;
+}
+
+function narrowed(database: Knex, narrowing: Narrowing): Knex.QueryBuilder {
+  const { kind, search = '', withRetired, teamId, ids, within = [] } = narrowing;
+  const words = searchedWords(search);
+  return database('listed as l')
+    .where('l.kind', kind)
+    .modify((query) => {
+      if (withRetired !== true) void query.whereRaw('not l.retired');
+      if (words.length > 0) void query.whereRaw('l.words @@ ?::tsquery', [prefixQuery(kind, words)]);
+      if (teamId !== undefined) void query.where('l.team_id', teamId);
+      if (ids !== undefined) void query.whereRaw('l.id = any(?::uuid[])', [[...ids]]);
+      for (const { sql, values } of within) void query.whereRaw(`l.id in (${sql})`, values as never);
+    });
+}
+
+/** Every word must begin one of the item's; the words are letters and digits only. */
+export function prefixQuery(kind: ItemKind, words: readonly string[]): string {
+  return words.map((word) => `'${kind}:${word}':*`).join(' & ');
+}
+
+function writePlace({ group, value, id }: Place): string {
+  return Buffer.from(JSON.stringify([group, value, id])).toString('base64url');
+}
+
+const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+function readPlace(text: string): Place {
+  try {
+    const read: unknown = JSON.parse(Buffer.from(text, 'base64url').toString());
+    if (Array.isArray(read) && read.length === 3 && read.every((each) => typeof each === 'string')) {
+      const [group, value, id] = read as [string, string, string];
+      if (uuid.test(id) && !value.includes('\0')) return { group, value, id };
+    }
+  } catch {
+    // Falls through to the sentence.
+  }
+  throw movedOn();
+}
+
+function movedOn(): Problem {
+  return Problem.field('after', 'This is no place in the list as it is asked for. Begin at its top.');
+}
