@@ -36,6 +36,7 @@ const bundles = [
   bundle('beside/thread.js', 'beside.mjs'),
   bundle('sound/thread.js', 'sound.mjs'),
   bundle('areas/campaigns/import-thread.js', 'import.mjs'),
+  bundle('lists/save-thread.js', 'save.mjs'),
 ];
 
 /** Builds server, stand-ins and web when a source changed since the last build. */
@@ -47,6 +48,7 @@ export function ensureBuilt() {
     'server/dist/beside.mjs',
     'server/dist/sound.mjs',
     'server/dist/import.mjs',
+    'server/dist/save.mjs',
     'standins/dist/main.js',
     'web/dist/index.html',
   ].every((file) => existsSync(join(project, file)));

@@ -13,6 +13,7 @@ import type { Beside } from './beside/beside.ts';
 import { importContactsJob } from './areas/campaigns/import-job.ts';
 import { speakMany } from './areas/prompts/speak-many.ts';
 import { Jobs } from './jobs/jobs.ts';
+import { saveListJob } from './lists/save-job.ts';
 import { JobQueue } from './jobs/queue.ts';
 import { Sounds } from './sound/sounds.ts';
 import { espeak } from './sound/voice.ts';
@@ -76,6 +77,8 @@ export interface AppOptions {
   sounds?: Sounds;
   /** Brings long lists; in this thread when it is left out. */
   importThread?: URL | null;
+  /** The thread that saves lists as files; without one it is done here. */
+  saveThread?: URL | null;
   /** The post office; letters wait while none is named. */
   mail?: Mail;
   /** Room for recordings, looked at now and then; none is looked at when left out. */
@@ -145,6 +148,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const queue = new JobQueue(database, logger);
   const jobs = new Jobs(database, queue);
   jobs.define('speakPrompts', speakMany(database, sounds));
+  jobs.define('saveList', saveListJob(database, options.saveThread ?? null));
   jobs.define('importContacts', importContactsJob(database, options.importThread ?? null));
   const storage = new StorageWatch(options.storage ?? null, live);
   const services = {

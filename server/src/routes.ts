@@ -30,6 +30,7 @@ import { planRoutes } from './areas/plans/routes.ts';
 import { promptRoutes } from './areas/prompts/routes.ts';
 import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
+import { savedListRoutes } from './areas/saved-lists/routes.ts';
 import { scriptKeyRoutes } from './areas/script-keys/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
@@ -95,6 +96,7 @@ export function declaredRoutes(
     ...deskRoutes(services),
     ...passingRoutes(services),
     ...directoryRoutes(services),
+    ...savedListRoutes(services),
     ...historyRoutes(services),
     ...testCallRoutes(services),
     ...callRoutes(services),

@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import type { LightMyRequestResponse } from 'fastify';
 import pino from 'pino';
 import { expect } from 'vitest';
 import WebSocket from 'ws';
@@ -112,7 +113,10 @@ export class Browser {
 export async function walkPages<Row>(night: NightBell, browser: Browser, path: string): Promise<Row[]> {
   const all: Row[] = [];
   for (let url: string | undefined = path; url !== undefined;) {
-    const answer = await night.app.inject({ url, headers: { cookie: browser.cookieHeader } });
+    const answer: LightMyRequestResponse = await night.app.inject({
+      url,
+      headers: { cookie: browser.cookieHeader },
+    });
     expect(answer.statusCode).toBe(200);
     all.push(...answer.json<Row[]>());
     url = /^<([^>]+)>; rel="next"$/.exec(String(answer.headers.link ?? ''))?.[1];

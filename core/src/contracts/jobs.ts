@@ -13,7 +13,7 @@ import {
 } from './parts.ts';
 
 /** What is done behind a page that need not be waited for. */
-export const jobKinds = ['speakPrompts', 'importContacts'] as const;
+export const jobKinds = ['speakPrompts', 'importContacts', 'saveList'] as const;
 export type JobKind = (typeof jobKinds)[number];
 
 /** How a job stands. One that was stopped has done what it had done by then. */
@@ -32,6 +32,8 @@ export const job = object({
   leftOut: list(object({ row: whole(1, 1_000_000_000), cell: text(60), detail: text(300) }), 200),
   /** What became of it, in a sentence; null before it ends. */
   outcome: nullable(text(1_000)),
+  /** The name of the file it made, for as long as that is kept. */
+  file: nullable(text(80)),
   by: nullable(text(80)),
   byId: nullable(id),
   at: instant,

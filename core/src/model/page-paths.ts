@@ -28,6 +28,7 @@ export const pagePaths = [
   '/calls/:id',
   '/set-aside',
   '/stand-ins',
+  '/changes',
   '/enrol',
 ] as const;
 

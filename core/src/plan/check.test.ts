@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import type { OpeningHours, Range } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
 import type { CompiledPlan, CompiledStep } from '../model/plan.ts';
-import { type CheckView, checkPlan } from './check.ts';
+import { type CheckView, checkPlan, type HidingPair } from './check.ts';
 import { checkView } from './check.testing.ts';
 
 const end: CompiledStep = { kind: 'end', config: {}, exits: {} };
@@ -77,12 +77,13 @@ test('an extension that begins another is said where extensions are typed', () =
       exits: { notFound: 'e', noKey: 'e', wrong: 'e' },
     },
   });
-  const said = (extensions: string[]) =>
-    checkPlan(typing, checkView({ extensions: () => extensions })).filter(
+  const said = (pair: HidingPair | null) =>
+    checkPlan(typing, checkView({ hidingExtensions: () => pair })).filter(
       ({ code }) => code === 'extensionHides',
     );
-  expect(said(['2001', '20', '3001'])).toMatchObject([{ shorter: '20', longer: '2001' }]);
-  expect(said(['2001', '2002', '3001'])).toEqual([]);
+  const pair = { shorter: '20', longer: '2001' };
+  expect(said(pair)).toMatchObject([pair]);
+  expect(said(null)).toEqual([]);
 });
 
 describe('languages', () => {

@@ -9,7 +9,7 @@ export function checkView(change: Partial<CheckView> = {}): CheckView {
     hours: () => undefined,
     leadsTo: () => [],
     numbers: () => [],
-    extensions: () => [],
+    hidingExtensions: () => null,
     ...change,
   };
 }

@@ -36,6 +36,12 @@ export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
   | { code: 'extensionHides'; shorter: string; longer: string }
 );
 
+/** Who types the longer one may have reached the shorter one before the end. */
+export interface HidingPair {
+  shorter: string;
+  longer: string;
+}
+
 /** What the check asks of the set-up. */
 export interface CheckView {
   /** Whether an item is there. */
@@ -49,7 +55,8 @@ export interface CheckView {
   leadsTo(planId: string): readonly string[] | null;
   /** Numbers that lead to the plan (E.164). */
   numbers(): readonly string[];
-  extensions(): readonly string[];
+  /** Two extensions of which the shorter begins the longer; null when there are none. */
+  hidingExtensions(): HidingPair | null;
 }
 
 /** Walks a plan as the run would, by the exits of each kind. */
@@ -178,11 +185,8 @@ function whatNeverIs({ weekly, days }: OpeningHours): 'neverClosed' | 'neverOpen
 
 /** One pair is enough to say it. */
 function hidingExtensions(stepId: string, view: CheckView): PlanFinding[] {
-  const all = [...view.extensions()].sort();
-  // In order, what begins like another stands right behind it.
-  const at = all.findIndex((extension, i) => all[i + 1]?.startsWith(extension) === true);
-  if (at < 0) return [];
-  return [{ stepId, grade: 'doubt', code: 'extensionHides', shorter: all[at]!, longer: all[at + 1]! }];
+  const pair = view.hidingExtensions();
+  return pair === null ? [] : [{ stepId, grade: 'doubt', code: 'extensionHides', ...pair }];
 }
 
 /** The steps of a circle that is gone round without the caller choosing anything; empty when there is none. */

@@ -28,6 +28,7 @@ import { up as uploads } from './migrations/0027-uploads.ts';
 import { up as scriptKeys } from './migrations/0028-script-keys.ts';
 import { up as replays } from './migrations/0029-replays.ts';
 import { up as listed } from './migrations/0030-listed.ts';
+import { up as savedLists } from './migrations/0031-saved-lists.ts';
 import { up as publishLater } from './migrations/0023-publish-later.ts';
 import { up as serviceCodes } from './migrations/0022-service-codes.ts';
 import { up as blockedAndBusy } from './migrations/0021-blocked-and-busy.ts';
@@ -64,6 +65,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0028-script-keys', up: scriptKeys },
   { name: '0029-replays', up: replays },
   { name: '0030-listed', up: listed },
+  { name: '0031-saved-lists', up: savedLists },
 ];
 
 /**

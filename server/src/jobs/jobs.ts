@@ -199,9 +199,23 @@ async function views(database: Knex, narrowed: (query: Knex.QueryBuilder) => unk
     ])
     .select<ViewRow[]>(
       ...['j.id', 'j.kind', 'j.title', 'j.state', 'j.done', 'j.total', 'j.outcome', 'b.name as by'],
+      database.raw('case when j.file_id is not null then j.file_name end as file'),
       ...['j.doing', 'j.left_out as leftOut', 'j.by_person as byId', 'j.at', 'j.ended_at as endedAt'],
     );
   return rows.map((row) => ({ ...row, at: row.at.getTime(), endedAt: row.endedAt?.getTime() ?? null }));
+}
+
+/** The file a job made; undefined when there is none (any more). */
+export function fileOfJob(
+  database: Knex,
+  id: string,
+): Promise<{ fileId: string; name: string; byId: string | null } | undefined> {
+  return database('job')
+    .where({ id })
+    .whereNotNull('file_id')
+    .first<{ fileId: string; name: string; byId: string | null } | undefined>(
+      ...['file_id as fileId', 'file_name as name', 'by_person as byId'],
+    );
 }
 
 /** The latest, newest first; of one person, or of everybody. */

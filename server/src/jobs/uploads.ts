@@ -61,7 +61,18 @@ export async function* uploadParts(client: pg.ClientBase, id: string): AsyncGene
   }
 }
 
-/** Those that no job took. */
+/** The same by the pool, part by part: no connection is held while whoever reads is slow. */
+export async function* uploadPartsOf(database: Knex, id: string): AsyncGenerator<Buffer> {
+  for (let part = 0; ; part++) {
+    const row = await database('upload_part')
+      .where({ upload_id: id, part })
+      .first<{ bytes: Buffer } | undefined>('bytes');
+    if (row === undefined) return;
+    yield row.bytes;
+  }
+}
+
+/** Those that no job took, and files that were made a day ago. */
 export async function deleteOldUploads(database: Knex): Promise<void> {
   await database('upload').whereRaw('at < now() - make_interval(days => ?)', [keptDays]).delete();
 }

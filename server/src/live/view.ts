@@ -13,6 +13,8 @@ import { type CallStage, stageOf } from './call-stage.ts';
 /** An agent as pages show them. */
 export interface AgentLive {
   personId: string;
+  name: string;
+  teamId: string | null;
   state: AgentDisplayState;
   since: number;
   awayReason: string | null;
@@ -120,6 +122,8 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
   const current = [...agent.calls, ...ringing];
   return {
     personId,
+    name: agent.person.name,
+    teamId: agent.person.teamId,
     state: shown.state,
     since: shown.since,
     awayReason: agent.awayReason,

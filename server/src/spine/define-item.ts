@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { ItemContract } from '@night-bell/core/contracts/item';
 import { moveExtension } from './extensions.ts';
 import { type ItemStore, itemStore } from './item-store.ts';
-import { type ItemKind, type Reference, tellPages } from './items.ts';
+import { type ItemKind, type Reference } from './items.ts';
 
 /** SQL that counts what in use leads to the item. */
 export const usesOf = `(select count(*)::int from item_reference r join item u on u.id = r.from_item
@@ -116,25 +116,5 @@ export function defineItem<
     },
   });
 
-  return {
-    ...store,
-    ...{ kind, contract },
-    create: async (trx, draft, author) => {
-      const id = await store.create(trx, draft, author);
-      await tellPages(trx, kind, id);
-      return id;
-    },
-    change: async (trx, id, ...rest) => {
-      await store.change(trx, id, ...rest);
-      await tellPages(trx, kind, id);
-    },
-    retire: async (trx, id, ...rest) => {
-      await store.retire(trx, id, ...rest);
-      await tellPages(trx, kind, id);
-    },
-    reactivate: async (trx, id, ...rest) => {
-      await store.reactivate(trx, id, ...rest);
-      await tellPages(trx, kind, id);
-    },
-  };
+  return { ...store, ...{ kind, contract } };
 }

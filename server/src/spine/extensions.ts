@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { HidingPair } from '@night-bell/core/plan/check';
 import { nextExtension } from '@night-bell/core/model/extension';
 import { Problem } from '../http/problems.ts';
 
@@ -32,4 +33,14 @@ export async function moveExtension(
   }
   await trx('extension').where({ item_id: itemId }).delete();
   if (digits !== null) await trx('extension').insert({ digits, item_id: itemId });
+}
+
+/** Extensions of which the shorter begins the longer, at most twenty pairs: in their order the two are neighbours. */
+export async function hidingExtensions(database: Knex): Promise<HidingPair[]> {
+  const { rows } = await database.raw<{ rows: HidingPair[] }>(
+    `select shorter, longer from
+       (select digits as shorter, lead(digits) over (order by digits collate "C") as longer from extension) pair
+     where longer like shorter || '%' order by shorter limit 20`,
+  );
+  return rows;
 }

@@ -73,6 +73,10 @@ export async function createItems(trx: Transaction, items: NewItem[], author: Au
     'change',
     items.map(({ id, after }) => changeRow({ item_id: id, what: 'created', before: null, after }, author)),
   );
+  await tellChanged(
+    trx,
+    items.map(({ id }) => id),
+  );
 }
 
 export function createItem(trx: Transaction, item: NewItem, author: Author): Promise<void> {
@@ -113,6 +117,7 @@ export async function changeItem(
       { current: item.current, by: last.by, at: last.at },
     );
   }
+  await tellChanged(trx, [item.id]);
   await setReferences(trx, item.id, item.references);
   await recordChange(
     trx,
@@ -140,6 +145,7 @@ export async function retireItem(
     .update({ retired_at: trx.fn.now(), version: version + 1 });
   if (changed === 0)
     throw new Problem('changedMeanwhile', 'This was changed or deactivated meanwhile. Look again.');
+  await tellChanged(trx, [id]);
   await recordChange(trx, { item_id: id, what: 'retired', before: null, after: null }, author);
 }
 
@@ -154,6 +160,7 @@ export async function reactivateItem(
     .whereNotNull('retired_at')
     .update({ retired_at: null, version: version + 1 });
   if (changed === 0) throw new Problem('changedMeanwhile', 'This was changed meanwhile. Look again.');
+  await tellChanged(trx, [id]);
   await recordChange(trx, { item_id: id, what: 'reactivated', before: null, after: null }, author);
 }
 
@@ -285,7 +292,17 @@ export async function announceChange(trx: Knex): Promise<void> {
   await trx.raw(`select pg_notify('night_bell_inbox', '')`);
 }
 
-/** Every page that shows the item reads it again, once this transaction has committed. */
+/** Pages that show these items read them again, once this transaction has committed; a phone is shown with its person. */
+export async function tellChanged(trx: Knex, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await trx.raw(
+    `select pg_notify(?, coalesce('person ' || p.person_id, i.kind || ' ' || i.id))
+     from item i left join phone p on p.id = i.id where i.id = any(?::uuid[])`,
+    [itemsChannel, [...ids]],
+  );
+}
+
+/** The same for what is no item, or changes without a new version. */
 export async function tellPages(trx: Knex, kind: ItemKind | 'job', id: string): Promise<void> {
   await trx.raw('select pg_notify(?, ?)', [itemsChannel, `${kind} ${id}`]);
 }

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { searchedWords } from '@night-bell/core/lists/searched';
-import { Problem } from '../http/problems.ts';
+import { idIn, movedOn, readCursor, writeCursor } from './cursor.ts';
 import type { ItemKind } from './items.ts';
 
 /** Part of a list whose parts stand one behind another: those with these ids, those of a team, or all others. */
@@ -61,7 +61,11 @@ export async function pageOfIds(
   { limit, after }: Stretch,
 ): Promise<IdPage> {
   const groups: readonly (Group | null)[] = order.groups ?? [null];
-  let place = after === undefined ? null : readPlace(after);
+  let place: Place | null = null;
+  if (after !== undefined) {
+    const [group, value, id] = readCursor(after, 3) as [string, string, string];
+    place = { group, value, id: idIn(id) };
+  }
   const first = place === null ? 0 : groups.findIndex((group) => (group?.key ?? '') === place!.group);
   if (first < 0) throw movedOn();
   const found: Place[] = [];
@@ -74,9 +78,11 @@ export async function pageOfIds(
   const shown = found.slice(0, limit);
   return {
     ids: shown.map(({ id }) => id),
-    next: found.length > limit ? writePlace(shown.at(-1)!) : null,
+    next: found.length > limit ? placeOf(shown.at(-1)!) : null,
   };
 }
+
+const placeOf = ({ group, value, id }: Place) => writeCursor([group, value, id]);
 
 /** How many there are in all. */
 export async function countListed(database: Knex, narrowing: Narrowing): Promise<number> {
@@ -140,27 +146,4 @@ function narrowed(database: Knex, narrowing: Narrowing): Knex.QueryBuilder {
 /** Every word must begin one of the item's; the words are letters and digits only. */
 export function prefixQuery(kind: ItemKind, words: readonly string[]): string {
   return words.map((word) => `'${kind}:${word}':*`).join(' & ');
-}
-
-function writePlace({ group, value, id }: Place): string {
-  return Buffer.from(JSON.stringify([group, value, id])).toString('base64url');
-}
-
-const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
-
-function readPlace(text: string): Place {
-  try {
-    const read: unknown = JSON.parse(Buffer.from(text, 'base64url').toString());
-    if (Array.isArray(read) && read.length === 3 && read.every((each) => typeof each === 'string')) {
-      const [group, value, id] = read as [string, string, string];
-      if (uuid.test(id) && !value.includes('\0')) return { group, value, id };
-    }
-  } catch {
-    // Falls through to the sentence.
-  }
-  throw movedOn();
-}
-
-function movedOn(): Problem {
-  return Problem.field('after', 'This is no place in the list as it is asked for. Begin at its top.');
 }

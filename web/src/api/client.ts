@@ -72,7 +72,11 @@ type Reply<Path extends keyof paths, Method extends keyof paths[Path]> = paths[P
   : never;
 
 export type SessionView = Reply<'/api/session', 'get'>;
-export type Person = Omit<Reply<'/api/people', 'get'>[number], 'noAnswer'> & { noAnswer: NoAnswerStep[] };
+export type Person = Omit<Reply<'/api/people/{id}', 'get'>['person'], 'noAnswer'> & {
+  noAnswer: NoAnswerStep[];
+};
+/** A person as lists show them. */
+export type PersonRow = Reply<'/api/people', 'get'>[number];
 export type NewPerson = Reply<'/api/people', 'post'>;
 export type Team = Reply<'/api/teams', 'get'>[number];
 /** The document says "one of these or null" in a way that the generated types lose. */
@@ -85,7 +89,6 @@ export type Queue = WithDestinations<
   'whenNobody' | 'whenClosed'
 >;
 export type HeldNumber = WithDestinations<Reply<'/api/numbers', 'get'>[number], never, 'destination'>;
-export type DestinationChoice = Reply<'/api/destinations', 'get'>[number];
 export type Change = Reply<'/api/items/{id}/history', 'get'>[number];
 export type CallList = Reply<'/api/calls', 'get'>;
 export type CallRow = CallList['calls'][number];
@@ -138,9 +141,9 @@ export type Source = Reply<'/api/sources', 'get'>[number];
 export type SourceReport = Reply<'/api/source-report', 'get'>;
 export type Connection = Reply<'/api/connections', 'get'>[number];
 export type AllowedAddress = Reply<'/api/allowed-addresses', 'get'>[number];
-export type RecordList = Reply<'/api/records', 'get'>;
+export type RecordRow = Reply<'/api/records', 'get'>[number];
 export type RecordView = Reply<'/api/records/{id}', 'get'>;
-export type OptOutList = Reply<'/api/opt-outs', 'get'>;
+export type OptOut = Reply<'/api/opt-outs', 'get'>[number];
 export type SetAside = Reply<'/api/set-aside', 'get'>[number];
 export type DeskView = Reply<'/api/desk', 'get'>;
 export type Text = Reply<'/api/texts', 'get'>[number];

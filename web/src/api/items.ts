@@ -1,13 +1,11 @@
 import type { DraftOf, ItemContract, ViewOf } from '@night-bell/core/contracts/item';
 import { ask, ifMatch, token, type UsedBy } from './client.ts';
+import type { ListApi } from './lists.ts';
 
 type AnyContract = ItemContract<string, unknown, unknown>;
 
 /** The routes of one kind of item, typed by its contract. */
-export interface ItemApi<Draft, View> {
-  /** Its kind, as the server tells of changes. */
-  kind: string;
-  list(): Promise<View[]>;
+export interface ItemApi<Draft, View> extends ListApi<View> {
   read(id: string): Promise<{ item: View; usedBy: UsedBy[] }>;
   create(draft: Draft): Promise<View>;
   change(id: string, version: number, draft: Draft): Promise<View>;
@@ -51,7 +49,7 @@ export function itemApi<C extends AnyContract>(
 ): ItemApi<DraftOf<C>, ViewOf<C>> {
   const of = (id: string, verb = '') => `${path}/${id}${verb}`;
   return {
-    kind,
+    kinds: [kind],
     list: () => send('GET', path),
     read: (id) => send('GET', of(id)),
     create: (draft) => send('POST', path, { body: draft }),

@@ -3240,7 +3240,7 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                             /** @enum {string} */
-                            kind: "speakPrompts" | "importContacts";
+                            kind: "speakPrompts" | "importContacts" | "saveList";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
@@ -3253,6 +3253,7 @@ export interface paths {
                                 detail: string;
                             }[];
                             outcome: string | null;
+                            file: string | null;
                             by: string | null;
                             /** Format: uuid */
                             byId: string | null;
@@ -4536,6 +4537,138 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who changed what, of all items, newest first, a stretch at a time
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    limit?: number;
+                    after?: string;
+                    total?: boolean;
+                    itemId?: string;
+                    personId?: string;
+                    kind?: string;
+                    from?: string;
+                    to?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        /** @description Where the next stretch of the list is (RFC 8288, rel="next"); absent at its end. */
+                        Link?: string;
+                        /** @description How many fit in all, when the request said total=true. */
+                        "Total-Count"?: number;
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: number;
+                            what: string;
+                            by: string | null;
+                            byId: string | null;
+                            at: string;
+                            itemId: string;
+                            itemKind: string;
+                            itemName: string;
+                            fields: {
+                                field: string;
+                                before?: unknown[] | boolean | number | Record<string, never> | string | null;
+                                after?: unknown[] | boolean | number | Record<string, never> | string | null;
+                            }[];
+                            about: string | null;
+                            takesBack: number | null;
+                            canBeTakenBack: boolean;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7407,114 +7540,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/destinations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Everything a call can be sent to
-         * @description Open to: administrator, supervisor, auditor.
-         */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Done */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": {
-                            /** @enum {string} */
-                            kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
-                            id: string;
-                            name: string;
-                            extension: string | null;
-                        }[];
-                    };
-                };
-                /** @description malformed: The request cannot be read */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-                /** @description notSignedIn: Sign in first */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-                /** @description notAllowed: Your role does not allow this */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-                /** @description invalidInput: Something in what was sent is not right */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-                /** @description tooMany: Too many requests */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-                /** @description broken: Something went wrong inside Night Bell */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-                /** @description databaseAway: The database is not answering */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/dialling-rule-order": {
         parameters: {
             query?: never;
@@ -8732,6 +8757,121 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/directory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What things are called: by id, by digits, or those in use that a search finds
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    ids?: string[];
+                    digits?: string[];
+                    search?: string;
+                    kinds?: ("queue" | "plan" | "number" | "person" | "team" | "campaign" | "trunk" | "voicemail" | "outside" | "room" | "fax" | "hours" | "prompt" | "rule" | "source" | "skill" | "connection" | "blocked" | "code")[];
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            id: string;
+                            kind: string;
+                            name: string;
+                            extension: string | null;
+                            second: string | null;
+                            retired: boolean;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -10430,6 +10570,8 @@ export interface paths {
                             at: number;
                             agents: {
                                 personId: string;
+                                name: string;
+                                teamId: string | null;
                                 /** @enum {string} */
                                 state: "available" | "ringing" | "talking" | "wrappingUp" | "away" | "signedOut";
                                 since: number;
@@ -10622,6 +10764,111 @@ export interface paths {
                 };
                 /** @description malformed: The request cannot be read */
                 400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hiding-extensions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Extensions of which the shorter begins the longer
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            shorter: string;
+                            longer: string;
+                        }[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -10976,7 +11223,11 @@ export interface paths {
                             id: number;
                             what: string;
                             by: string | null;
+                            byId: string | null;
                             at: string;
+                            itemId: string;
+                            itemKind: string;
+                            itemName: string;
                             fields: {
                                 field: string;
                                 before?: unknown[] | boolean | number | Record<string, never> | string | null;
@@ -11091,7 +11342,7 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                             /** @enum {string} */
-                            kind: "speakPrompts" | "importContacts";
+                            kind: "speakPrompts" | "importContacts" | "saveList";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
@@ -11104,6 +11355,7 @@ export interface paths {
                                 detail: string;
                             }[];
                             outcome: string | null;
+                            file: string | null;
                             by: string | null;
                             /** Format: uuid */
                             byId: string | null;
@@ -11217,7 +11469,7 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                             /** @enum {string} */
-                            kind: "speakPrompts" | "importContacts";
+                            kind: "speakPrompts" | "importContacts" | "saveList";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
@@ -11230,6 +11482,7 @@ export interface paths {
                                 detail: string;
                             }[];
                             outcome: string | null;
+                            file: string | null;
                             by: string | null;
                             /** Format: uuid */
                             byId: string | null;
@@ -11354,7 +11607,7 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                             /** @enum {string} */
-                            kind: "speakPrompts" | "importContacts";
+                            kind: "speakPrompts" | "importContacts" | "saveList";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
@@ -11367,6 +11620,7 @@ export interface paths {
                                 detail: string;
                             }[];
                             outcome: string | null;
+                            file: string | null;
                             by: string | null;
                             /** Format: uuid */
                             byId: string | null;
@@ -12760,12 +13014,21 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All numbers held, and where they lead
+         * Numbers held that fit, and where they lead, a stretch at a time
          * @description Open to: administrator, supervisor, auditor.
          */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    limit?: number;
+                    after?: string;
+                    total?: boolean;
+                    search?: string;
+                    only?: "unrouted" | "routed" | "reported" | "rented";
+                    ids?: string[];
+                    sort?: "open" | "number" | "label" | "leadsTo" | "source" | "texts" | "monthly" | "today";
+                    down?: boolean;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -12775,6 +13038,10 @@ export interface paths {
                 /** @description Done */
                 200: {
                     headers: {
+                        /** @description Where the next stretch of the list is (RFC 8288, rel="next"); absent at its end. */
+                        Link?: string;
+                        /** @description How many fit in all, when the request said total=true. */
+                        "Total-Count"?: number;
                         [name: string]: unknown;
                     };
                     content: {
@@ -14844,8 +15111,10 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    text?: string;
                     limit?: number;
+                    after?: string;
+                    total?: boolean;
+                    search?: string;
                 };
                 header?: never;
                 path?: never;
@@ -14856,20 +15125,21 @@ export interface paths {
                 /** @description Done */
                 200: {
                     headers: {
+                        /** @description Where the next stretch of the list is (RFC 8288, rel="next"); absent at its end. */
+                        Link?: string;
+                        /** @description How many fit in all, when the request said total=true. */
+                        "Total-Count"?: number;
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": {
-                            total: number;
-                            optOuts: {
-                                e164: string;
-                                how: string;
-                                by: string | null;
-                                callId: string | null;
-                                campaignName: string | null;
-                                at: string;
-                            }[];
-                        };
+                            e164: string;
+                            how: string;
+                            by: string | null;
+                            callId: string | null;
+                            campaignName: string | null;
+                            at: string;
+                        }[];
                     };
                 };
                 /** @description malformed: The request cannot be read */
@@ -15858,15 +16128,26 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Everybody with a login, by extension, or a page of them; their live state is on the floor
+         * People who fit, a stretch at a time; their live state is on the floor
          * @description Open to: administrator, supervisor, auditor.
          */
         get: {
             parameters: {
                 query?: {
-                    search?: string;
                     limit?: number;
-                    offset?: number;
+                    after?: string;
+                    total?: boolean;
+                    search?: string;
+                    withRetired?: boolean;
+                    teamId?: string;
+                    queueId?: string;
+                    skillId?: string;
+                    state?: "talking" | "ringing" | "available" | "wrappingUp" | "away" | "signedOut";
+                    phone?: "registered" | "outside" | "unregistered" | "refused" | "none";
+                    reachedOver?: string;
+                    ids?: string[];
+                    sort?: "extension" | "name" | "team" | "state" | "phone";
+                    down?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -15877,6 +16158,10 @@ export interface paths {
                 /** @description Done */
                 200: {
                     headers: {
+                        /** @description Where the next stretch of the list is (RFC 8288, rel="next"); absent at its end. */
+                        Link?: string;
+                        /** @description How many fit in all, when the request said total=true. */
+                        "Total-Count"?: number;
                         [name: string]: unknown;
                     };
                     content: {
@@ -15888,81 +16173,14 @@ export interface paths {
                             login: string;
                             /** @enum {string} */
                             role: "administrator" | "supervisor" | "agent" | "auditor";
+                            mail: string | null;
+                            extension: string;
                             teamId: string | null;
                             teamName: string | null;
-                            extension: string;
-                            callLimit: number;
-                            ringSeconds: number;
-                            signInWithPhone: boolean;
-                            wrapUpSeconds: number | null;
-                            startAway: boolean;
-                            answerBySelf: boolean;
-                            /** @enum {string} */
-                            elsewhere: "warn" | "takeOver" | "refuse";
                             skills: {
                                 skillId: string;
                                 level: number;
                             }[];
-                            looksAfter: string[];
-                            hasOwnPassword: boolean;
-                            mail: string | null;
-                            noAnswer: ({
-                                /** @constant */
-                                kind: "otherPhones";
-                            } | {
-                                /** @constant */
-                                kind: "end";
-                            } | {
-                                /** @enum {string} */
-                                kind: "queue" | "person" | "voicemail" | "outside" | "room" | "fax" | "number" | "plan";
-                                id: string;
-                            })[];
-                            outsideNumber: {
-                                e164: string;
-                                trunkId: string;
-                            } | null;
-                            phones: {
-                                id: string;
-                                version: number;
-                                /** @enum {string} */
-                                kind: "softphone" | "desk" | "cordless" | "browser" | "outside";
-                                /** @enum {string|null} */
-                                model: "softphone" | "desk4" | "desk6" | "desk12" | "cordless" | null;
-                                account: string;
-                                /** @enum {string} */
-                                transport: "udp" | "tcp" | "tls";
-                                codecs: ("PCMU" | "PCMA" | "G722" | "G729" | "opus")[];
-                                timeZone: string | null;
-                                numberId: string | null;
-                                dialTrunkId: string | null;
-                                home: boolean;
-                                emergencyAddress: {
-                                    street: string;
-                                    unit: string;
-                                    city: string;
-                                    region: string;
-                                    postalCode: string;
-                                    country: string;
-                                } | null;
-                                lineKeys: {
-                                    position: number;
-                                    label: string;
-                                    personId: string;
-                                    alertAfter: number | null;
-                                    callerSeconds: number | null;
-                                    press: {
-                                        /** @enum {string} */
-                                        quiet: "call" | "nothing";
-                                        /** @enum {string} */
-                                        ringing: "take" | "call" | "nothing";
-                                        /** @enum {string} */
-                                        inCall: "announce" | "handOver" | "nothing";
-                                    };
-                                }[];
-                                e164: string | null;
-                                trunkId: string | null;
-                            }[];
-                            voicemailBoxId: string | null;
                             queues: {
                                 id: string;
                                 name: string;
@@ -16024,7 +16242,7 @@ export interface paths {
                         "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
-                /** @description databaseAway: The database is not answering */
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
                 503: {
                     headers: {
                         [name: string]: unknown;
@@ -24361,7 +24579,7 @@ export interface paths {
                             /** Format: uuid */
                             id: string;
                             /** @enum {string} */
-                            kind: "speakPrompts" | "importContacts";
+                            kind: "speakPrompts" | "importContacts" | "saveList";
                             title: string;
                             /** @enum {string} */
                             state: "waiting" | "running" | "done" | "failed" | "stopped";
@@ -24374,6 +24592,7 @@ export interface paths {
                                 detail: string;
                             }[];
                             outcome: string | null;
+                            file: string | null;
                             by: string | null;
                             /** Format: uuid */
                             byId: string | null;
@@ -25798,7 +26017,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/records": {
+    "/api/record-fields": {
         parameters: {
             query?: never;
             header?: never;
@@ -25806,15 +26025,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Records as last read, by name or number
+         * The fields of the customer system's records, by which they can be merged into links and scripts
          * @description Open to: administrator, supervisor, auditor.
          */
         get: {
             parameters: {
-                query?: {
-                    text?: string;
-                    limit?: number;
-                };
+                query?: never;
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -25827,16 +26043,124 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
+                        "application/json": string[];
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Records as last read, by name, a stretch at a time
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    limit?: number;
+                    after?: string;
+                    total?: boolean;
+                    search?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        /** @description Where the next stretch of the list is (RFC 8288, rel="next"); absent at its end. */
+                        Link?: string;
+                        /** @description How many fit in all, when the request said total=true. */
+                        "Total-Count"?: number;
+                        [name: string]: unknown;
+                    };
+                    content: {
                         "application/json": {
-                            fields: string[];
-                            records: {
-                                id: string;
-                                name: string;
-                                owner: string | null;
-                                numbers: string[];
-                                fields: Record<string, never>;
-                            }[];
-                        };
+                            id: string;
+                            name: string;
+                            owner: string | null;
+                            numbers: string[];
+                            fields: Record<string, never>;
+                        }[];
                     };
                 };
                 /** @description malformed: The request cannot be read */
@@ -26829,6 +27153,258 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/saved-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save a list as CSV, XLSX or JSON Lines (people as vCard too), whole, narrowed or some of it, as a job
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        list: "people" | "numbers" | "calls" | "contacts" | "records" | "optOuts" | "changes" | "queues" | "campaigns" | "sources" | "trunks" | "rules" | "teams" | "skills" | "outsideNumbers" | "rooms" | "faxBoxes" | "voicemailBoxes" | "plans" | "hours" | "prompts" | "blocked" | "codes" | "scriptKeys";
+                        /** @enum {string} */
+                        as: "csv" | "xlsx" | "jsonl" | "vcf";
+                        /** @default {} */
+                        query?: {
+                            [key: string]: unknown;
+                        };
+                        ids?: string[] | null;
+                    };
+                };
+            };
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            /** Format: uuid */
+                            id: string;
+                            /** @enum {string} */
+                            kind: "speakPrompts" | "importContacts" | "saveList";
+                            title: string;
+                            /** @enum {string} */
+                            state: "waiting" | "running" | "done" | "failed" | "stopped";
+                            done: number;
+                            total: number | null;
+                            doing: string | null;
+                            leftOut: {
+                                row: number;
+                                cell: string;
+                                detail: string;
+                            }[];
+                            outcome: string | null;
+                            file: string | null;
+                            by: string | null;
+                            /** Format: uuid */
+                            byId: string | null;
+                            at: number;
+                            endedAt: number | null;
+                        };
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering. exchangeAway: The exchange is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/saved-lists/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The file of a saved list, by its job; kept for a day
+         * @description Open to: administrator, supervisor, auditor.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown[] | boolean | number | Record<string, never> | string | null;
+                    };
+                };
+                /** @description malformed: The request cannot be read */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notSignedIn: Sign in first */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notAllowed: Your role does not allow this */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description notFound: There is no such thing */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description invalidInput: Something in what was sent is not right */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description tooMany: Too many requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description broken: Something went wrong inside Night Bell */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description databaseAway: The database is not answering */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;

@@ -6,7 +6,8 @@ import { emptyDocument } from '@night-bell/core/plan/document';
 import { planTemplates } from '@night-bell/core/plan/templates';
 import { planApi } from '../api/plans.ts';
 import { making } from './making.ts';
-import { useSetUp } from '../shell/set-up.ts';
+import { type DirectoryEntry, useDirectory } from '../shell/directory.ts';
+import { kindWords, useFinding } from './finding.ts';
 
 /** Where a call goes: anything that exists, or a queue or an outside number made right here. */
 const props = defineProps<{
@@ -22,45 +23,62 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ also: [value: string] }>();
 const model = defineModel<Destination | null>({ required: true });
-const setUp = useSetUp();
-const search = ref('');
+const directory = useDirectory();
 const naming = ref<'queue' | 'plan' | 'outside' | 'room' | 'fax' | null>(null);
 const name = ref('');
 const digits = ref('');
 const fault = ref('');
 
-const kindWords = {
-  queue: 'Queue',
-  person: 'Person',
-  voicemail: 'Voicemail',
-  outside: 'Outside number',
-  room: 'Conference room',
-  fax: 'Fax box',
-  number: 'Another number of ours',
-  plan: 'Answering plan',
-};
+const kinds = ['queue', 'plan', 'voicemail', 'outside', 'room', 'fax', 'number', 'person'] as const;
+const titleOf = (entry: DirectoryEntry) =>
+  entry.kind === 'person' ? `${entry.name}, ${entry.extension ?? ''}` : entry.name;
+const endWords = 'Say that nobody can take the call';
 
-const items = computed(() => [
-  ...(props.none === undefined ? [] : [{ value: 'none', title: props.none }]),
-  ...(props.also ?? []),
-  ...setUp.destinations
-    .filter((each) => each.id !== props.without)
-    .map((each) => ({
-      value: `${each.kind} ${each.id}`,
-      title: each.kind === 'person' ? `${each.name}, ${each.extension ?? ''}` : each.name,
-      props: { subtitle: kindWords[each.kind] },
-    })),
-  { value: 'end', title: 'Say that nobody can take the call' },
-  ...(props.makeQueue === true
-    ? [
-        { value: 'make queue', title: 'Make a new queue …' },
-        { value: 'make plan', title: 'Make a new answering plan …' },
-        { value: 'make outside', title: 'Make a new outside number …' },
-        { value: 'make room', title: 'Make a new conference room …' },
-        { value: 'make fax', title: 'Make a new fax box …' },
-      ]
-    : []),
-]);
+const chosenEntry = computed(() =>
+  model.value === null || model.value.kind === 'end' ? null : directory.entry(model.value.id),
+);
+const chosenTitle = computed(() => {
+  const also = props.also?.find((each) => each.value === props.alsoChosen);
+  if (also !== undefined) return also.title;
+  if (model.value === null) return props.none ?? '';
+  if (model.value.kind === 'end') return endWords;
+  return chosenEntry.value === null ? '' : titleOf(chosenEntry.value);
+});
+const { search, open, typed, found } = useFinding(
+  () => kinds,
+  () => chosenTitle.value,
+);
+
+/** Those that are no things are found by their words too. */
+const fits = ({ title }: { title: string }) => title.toLowerCase().includes(typed.value.trim().toLowerCase());
+const makes = computed(() => {
+  if (props.makeQueue !== true) return [];
+  const named = typed.value.trim();
+  return (['queue', 'plan', 'outside', 'room', 'fax'] as const).map((kind) => ({
+    value: `make ${kind}`,
+    title:
+      named === ''
+        ? `Make a new ${kindWords[kind]!.toLowerCase()} …`
+        : `Make the ${kindWords[kind]!.toLowerCase()} “${named}” …`,
+  }));
+});
+const items = computed(() => {
+  const chosen = chosenEntry.value;
+  const missing = chosen !== null && !found.value.some(({ id }) => id === chosen.id);
+  return [
+    ...(props.none === undefined ? [] : [{ value: 'none', title: props.none }].filter(fits)),
+    ...(props.also ?? []).filter(fits),
+    ...[...(missing ? [chosen] : []), ...found.value]
+      .filter((entry) => entry.id !== props.without)
+      .map((entry) => ({
+        value: `${entry.kind} ${entry.id}`,
+        title: titleOf(entry),
+        props: { subtitle: kindWords[entry.kind] },
+      })),
+    ...[{ value: 'end', title: endWords }].filter(fits),
+    ...makes.value,
+  ];
+});
 
 const value = computed(() => {
   if (props.alsoChosen != null) return props.alsoChosen;
@@ -74,10 +92,11 @@ function choose(chosen: string | null): void {
   else if (chosen === 'end') model.value = { kind: 'end' };
   else if (chosen.startsWith('make ')) {
     naming.value = chosen.slice(5) as typeof naming.value;
-    name.value = '';
+    // What was typed in vain is the name of what is made.
+    name.value = typed.value.trim();
     digits.value = '';
   } else {
-    const [kind, id] = chosen.split(' ') as [keyof typeof kindWords, string];
+    const [kind, id] = chosen.split(' ') as [(typeof kinds)[number], string];
     model.value = { kind, id };
   }
 }
@@ -87,7 +106,7 @@ const makers = { queue: '/api/queues', room: '/api/rooms', fax: '/api/fax-boxes'
 const template = ref('');
 const templates = [{ key: '', name: 'with no steps yet' }, ...planTemplates];
 const documentOf = (key: string) => planTemplates.find((each) => each.key === key)?.document ?? emptyDocument;
-const thing = computed(() => (naming.value === null ? '' : kindWords[naming.value].toLowerCase()));
+const thing = computed(() => (naming.value === null ? '' : kindWords[naming.value]!.toLowerCase()));
 const begin = () => void making(make());
 
 async function make(): Promise<void> {
@@ -100,7 +119,6 @@ async function make(): Promise<void> {
         : kind === 'plan'
           ? await planApi.create({ name: name.value, document: documentOf(template.value) })
           : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
-    await setUp.load();
     model.value = { kind, id: made.id };
     naming.value = null;
   } catch (error) {
@@ -114,10 +132,12 @@ async function make(): Promise<void> {
     <v-autocomplete
       :id="id"
       v-model:search="search"
+      v-model:menu="open"
       :aria-label="label"
       :model-value="value"
       :items="items"
       :readonly="readonly"
+      no-filter
       auto-select-first
       @update:model-value="choose"
     />

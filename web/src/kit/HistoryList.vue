@@ -4,6 +4,7 @@ import { api, ask, type Change } from '../api/client.ts';
 import { useLive } from '../shell/live.ts';
 import { useNotices } from '../shell/notices.ts';
 import { useSession } from '../shell/session.ts';
+import { changeWords } from './changes.ts';
 import { useClock } from './time.ts';
 
 /** Who changed what, newest first; a change of fields can be taken back. */
@@ -18,33 +19,6 @@ const notices = useNotices();
 const session = useSession();
 const live = useLive();
 const { moment } = useClock();
-
-const whatWords: Record<string, string> = {
-  created: 'Made',
-  changed: 'Changed',
-  retired: 'Deactivated',
-  reactivated: 'Reactivated',
-  published: 'Published',
-  spoken: 'Spoken anew',
-  recorded: 'Recorded anew',
-  secretMade: 'A secret made',
-  brought: 'A sound brought',
-  storm: 'Closed by storm',
-  stormOver: 'Opened again after the storm',
-  heard: 'Heard',
-  kept: 'Kept',
-  deleted: 'Deleted',
-  restored: 'Brought back',
-  forwarded: 'Sent on',
-  calledBack: 'Called back about',
-  pinSet: 'PIN set',
-  pinSent: 'PIN made and sent',
-  pinTaken: 'PIN taken away',
-  scheduled: 'Set to be published later',
-  unscheduled: 'Left as it is',
-  rights: 'Who may work at it set',
-  earlierSound: 'An earlier sound taken again',
-};
 
 async function load(): Promise<void> {
   changes.value = await ask(
@@ -75,7 +49,7 @@ watch([() => props.itemId, () => live.configurationChanges, () => live.changedIt
         <div class="line">
           <span class="mono">{{ moment(change.at) }}</span>
           <span>
-            <b>{{ change.takesBack === null ? whatWords[change.what] : 'Took a change back' }}</b>
+            <b>{{ change.takesBack === null ? changeWords[change.what] : 'Took a change back' }}</b>
             {{ change.about ?? '' }} by {{ change.by ?? 'Night Bell' }}
           </span>
           <button

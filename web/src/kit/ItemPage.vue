@@ -14,8 +14,10 @@ import { useSession } from '../shell/session.ts';
 import EmptyLine from './EmptyLine.vue';
 import type { ItemArea } from './item-area.ts';
 import KeyCap from './KeyCap.vue';
-import LedgerTable, { type Column } from './LedgerTable.vue';
+import type { Column } from './ledger.ts';
+import LedgerTable from './LedgerTable.vue';
 import PageHead from './PageHead.vue';
+import SaveList from './SaveList.vue';
 
 /** A list of plain items with the sheet of one beside it. Columns, cells and the sheet's fields come from the area. */
 const props = defineProps<{
@@ -50,6 +52,10 @@ const rows = computed(() => {
     (item) => (!item.retired || withRetired.value) && item.name.toLowerCase().includes(text),
   );
 });
+/** What is found is what is saved. */
+const narrowedIds = computed(() =>
+  find.value === '' && !withRetired.value ? [] : rows.value.map(({ id }) => id),
+);
 const said = computed(() =>
   items.value === null ? 'Reading the list.' : props.sentence(items.value.filter((item) => !item.retired)),
 );
@@ -60,6 +66,7 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
   <PageHead :title="area.title" :sentence="said">
     <v-text-field v-model="find" :aria-label="`Find a ${area.one}`" placeholder="Find" class="find" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
+    <SaveList v-if="rows.length > 0" :list="area.savedAs" :marked="narrowedIds" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New {{ area.one }}<KeyCap>N</KeyCap></v-btn
     >

@@ -119,9 +119,9 @@ const leave = () =>
       />
       <form @submit.prevent="save">
         <section>
-          <LedgerField label="Name" :for="`${area.api.kind}-name`" :fault="faults['/name']">
+          <LedgerField label="Name" :for="`${area.api.kinds[0]!}-name`" :fault="faults['/name']">
             <v-text-field
-              :id="`${area.api.kind}-name`"
+              :id="`${area.api.kinds[0]!}-name`"
               v-model="draft.name"
               :readonly="readonly"
               :autofocus="item === null"

@@ -1,25 +1,14 @@
 <script setup lang="ts" generic="Row extends { id: string }">
-import { computed, nextTick, ref } from 'vue';
-
-export interface Column<Row = never> {
-  key: string;
-  title: string;
-  width?: string;
-  right?: boolean;
-  mono?: boolean;
-  /** What rows are sorted by when this column's head is pressed. */
-  sort?: (row: Row) => string | number;
-  /** Not shown beside a sheet; what was sorted by it stays so. */
-  hidden?: boolean;
-}
+import { computed, ref, useId, watch } from 'vue';
+import { type Column, useLedger, useMarks } from './ledger.ts';
 
 /**
- * A list as a ledger: row numbers in the margin behind a double rule, one row chosen, arrows move. Where rows can be
- * marked the margin marks them: a press marks one, with Shift all between, Space the chosen one.
+ * A list as a ledger: row numbers in the margin behind a double rule. Arrows move, Enter or a press opens. Where rows can
+ * be marked the margin marks them: a press marks one, with Shift all between, Space the one the arrows are on.
  */
 const props = defineProps<{
-  columns: Column<Row>[];
-  rows: Row[];
+  columns: readonly Column<Row>[];
+  rows: readonly Row[];
   chosen?: string | null | undefined;
   /** What this list is called, for those who hear it. */
   caption: string;
@@ -27,6 +16,8 @@ const props = defineProps<{
   bare?: boolean;
   /** Rows can be marked, to do something with all of them. */
   markable?: boolean;
+  /** How many rows there are in all, where not all of them are read yet. */
+  total?: number | null | undefined;
 }>();
 const marked = defineModel<ReadonlySet<string>>('marked', { default: () => new Set() });
 /** Key of the column, behind a hyphen when it is sorted downwards; empty for the order the rows came in. */
@@ -36,72 +27,29 @@ const emit = defineEmits<{ choose: [row: Row]; end: [] }>();
 /** What a column without a slot of its own shows. */
 const plain = (row: Row, key: string) => (row as Record<string, unknown>)[key];
 
-const body = ref<HTMLElement | null>(null);
-const rowHeight = 28;
-const top = ref(0);
-const height = ref(600);
-const spare = 12;
+const scroller = ref<HTMLElement | null>(null);
+const { sorted, heads, sortBy, sortedAs, bringIntoView, first, last, shown, above, below } = useLedger(
+  () => props.rows,
+  () => props.columns,
+  sort,
+  scroller,
+);
+const { mark, allMarked, markAll } = useMarks(() => sorted.value, marked);
 
-const heads = computed(() => props.columns.filter((column) => column.hidden !== true));
-const sorted = computed(() => {
-  const column = props.columns.find((each) => each.key === sort.value.replace(/^-/, ''));
-  if (column?.sort === undefined) return props.rows;
-  const by = column.sort;
-  const sign = sort.value.startsWith('-') ? -1 : 1;
-  return [...props.rows].sort((one, other) => {
-    const [a, b] = [by(one), by(other)];
-    const order =
-      typeof a === 'string' && typeof b === 'string'
-        ? a.localeCompare(b, 'en', { numeric: true })
-        : Number(a) - Number(b);
-    return sign * order;
-  });
+/** The row the arrows are on. */
+const active = ref<string | null>(props.chosen ?? null);
+const own = useId();
+const idOf = (row: Row) => `${own}-${row.id}`;
+watch(
+  () => props.chosen,
+  (chosen) => (active.value = chosen ?? active.value),
+);
+const activeIndex = computed(() => sorted.value.findIndex(({ id }) => id === active.value));
+
+// The end is near: whoever has more rows reads them now.
+watch([last, () => props.rows.length], () => {
+  if (last.value > props.rows.length - 30) emit('end');
 });
-
-/** Upwards, downwards, then as they came. */
-function sortBy(column: Column<Row>): void {
-  if (column.sort === undefined) return;
-  if (sort.value === column.key) sort.value = `-${column.key}`;
-  else sort.value = sort.value === `-${column.key}` ? '' : column.key;
-}
-
-const sortedAs = (column: Column<Row>) =>
-  sort.value === column.key ? 'ascending' : sort.value === `-${column.key}` ? 'descending' : undefined;
-
-let lastMarked = -1;
-function mark(index: number, through: boolean): void {
-  const fresh = new Set(marked.value);
-  const wanted = !fresh.has(sorted.value[index]!.id);
-  const from = through && lastMarked >= 0 ? Math.min(lastMarked, index) : index;
-  const to = through && lastMarked >= 0 ? Math.max(lastMarked, index) : index;
-  for (let at = from; at <= to; at++) {
-    if (wanted) fresh.add(sorted.value[at]!.id);
-    else fresh.delete(sorted.value[at]!.id);
-  }
-  lastMarked = index;
-  marked.value = fresh;
-}
-
-const allMarked = computed(
-  () => sorted.value.length > 0 && sorted.value.every((row) => marked.value.has(row.id)),
-);
-function markAll(): void {
-  marked.value = allMarked.value ? new Set() : new Set(sorted.value.map((row) => row.id));
-}
-
-const first = computed(() => Math.max(0, Math.floor(top.value / rowHeight) - spare));
-const last = computed(() =>
-  Math.min(props.rows.length, Math.ceil((top.value + height.value) / rowHeight) + spare),
-);
-const shown = computed(() => sorted.value.slice(first.value, last.value));
-const chosenIndex = computed(() => sorted.value.findIndex((row) => row.id === props.chosen));
-
-function scrolled(): void {
-  const element = body.value!;
-  top.value = element.scrollTop;
-  height.value = element.clientHeight;
-  if (element.scrollTop + element.clientHeight > element.scrollHeight - 400) emit('end');
-}
 
 function press(event: MouseEvent, index: number): void {
   if (!props.markable) return;
@@ -110,38 +58,49 @@ function press(event: MouseEvent, index: number): void {
   mark(index, event.shiftKey);
 }
 
-async function move(by: number): Promise<void> {
-  if (props.rows.length === 0) return;
-  const from = chosenIndex.value < 0 ? (by > 0 ? -1 : props.rows.length) : chosenIndex.value;
-  const index = Math.min(props.rows.length - 1, Math.max(0, from + by));
-  emit('choose', sorted.value[index]!);
-  const element = body.value!;
-  const y = index * rowHeight;
-  if (y < element.scrollTop) element.scrollTop = y;
-  else if (y + 2 * rowHeight > element.scrollTop + element.clientHeight)
-    element.scrollTop = y - element.clientHeight + 2 * rowHeight;
-  await nextTick();
+function choose(row: Row): void {
+  active.value = row.id;
+  emit('choose', row);
+}
+
+async function moveTo(index: number): Promise<void> {
+  if (sorted.value.length === 0) return;
+  const row = sorted.value[Math.min(sorted.value.length - 1, Math.max(0, index))]!;
+  await bringIntoView(sorted.value.indexOf(row));
+  active.value = row.id;
+}
+
+const move = (by: number) =>
+  moveTo(activeIndex.value < 0 ? (by > 0 ? 0 : sorted.value.length - 1) : activeIndex.value + by);
+
+function enter(): void {
+  const row = sorted.value[activeIndex.value];
+  if (row !== undefined) emit('choose', row);
 }
 </script>
 
 <template>
-  <div
-    ref="body"
-    class="scroll"
-    tabindex="0"
-    role="region"
-    :aria-label="caption"
-    @scroll.passive="scrolled"
-    @keydown.down.prevent="move(1)"
-    @keydown.up.prevent="move(-1)"
-    @keydown.page-down.prevent="move(20)"
-    @keydown.page-up.prevent="move(-20)"
-    @keydown.space.self.prevent="markable && chosenIndex >= 0 && mark(chosenIndex, $event.shiftKey)"
-  >
-    <table>
+  <div ref="scroller" class="scroll">
+    <table
+      role="grid"
+      tabindex="0"
+      :aria-label="caption"
+      :aria-rowcount="(total ?? rows.length) + 1"
+      :aria-activedescendant="shown.some(({ id }) => id === active) ? `${own}-${active}` : undefined"
+      :aria-multiselectable="markable || undefined"
+      data-list
+      @keydown.down.self.prevent="move(1)"
+      @keydown.up.self.prevent="move(-1)"
+      @keydown.page-down.self.prevent="move(20)"
+      @keydown.page-up.self.prevent="move(-20)"
+      @keydown.home.self.prevent="moveTo(0)"
+      @keydown.end.self.prevent="moveTo(sorted.length - 1)"
+      @keydown.enter.self.prevent="enter"
+      @keydown.space.self.prevent="markable && activeIndex >= 0 && mark(activeIndex, $event.shiftKey)"
+    >
       <thead>
-        <tr>
-          <th v-if="!bare" class="margin">
+        <tr aria-rowindex="1">
+          <th v-if="!bare" class="margin" scope="col">
             <input
               v-if="markable"
               type="checkbox"
@@ -163,18 +122,21 @@ async function move(by: number): Promise<void> {
             <button v-if="column.sort" type="button" class="head" @click="sortBy(column)">
               {{ column.title }}<span v-if="sortedAs(column)" class="way" :class="sortedAs(column)" />
             </button>
-            <template v-else>{{ column.title }}</template>
+            <template v-else-if="column.title !== ''">{{ column.title }}</template>
+            <span v-else class="visually-hidden">{{ column.key }}</span>
           </th>
         </tr>
       </thead>
       <tbody>
-        <tr v-if="first > 0" aria-hidden="true" :style="{ height: `${first * rowHeight}px` }"></tr>
+        <tr v-if="above > 0" aria-hidden="true" :style="{ height: `${above}px` }"></tr>
         <tr
           v-for="(row, index) in shown"
+          :id="idOf(row)"
           :key="row.id"
-          :class="{ chosen: row.id === chosen, marked: marked.has(row.id) }"
-          :aria-selected="row.id === chosen"
-          @click="emit('choose', row)"
+          :class="{ chosen: row.id === chosen, marked: marked.has(row.id), active: row.id === active }"
+          :aria-selected="row.id === chosen || marked.has(row.id)"
+          :aria-rowindex="first + index + 2"
+          @click="choose(row)"
         >
           <td
             v-if="!bare"
@@ -195,11 +157,7 @@ async function move(by: number): Promise<void> {
             <slot :name="column.key" :row="row">{{ plain(row, column.key) }}</slot>
           </td>
         </tr>
-        <tr
-          v-if="last < rows.length"
-          aria-hidden="true"
-          :style="{ height: `${(rows.length - last) * rowHeight}px` }"
-        ></tr>
+        <tr v-if="below > 0" aria-hidden="true" :style="{ height: `${below}px` }"></tr>
       </tbody>
     </table>
     <slot v-if="rows.length === 0" name="empty" />
@@ -211,9 +169,9 @@ async function move(by: number): Promise<void> {
   overflow: auto;
   flex: 1;
   min-height: 0;
-  outline-offset: -2px;
 }
 table {
+  outline-offset: -2px;
   width: 100%;
   border-collapse: separate;
   border-spacing: 0;
@@ -243,6 +201,10 @@ th.right,
 td.right {
   text-align: right;
 }
+th:last-child,
+td:last-child {
+  padding-right: 20px;
+}
 .margin {
   width: 40px;
   text-align: right;
@@ -267,6 +229,11 @@ tbody tr.marked td {
 }
 tbody tr.marked.chosen td {
   background: var(--sel);
+}
+table:focus-visible tbody tr.active td {
+  box-shadow:
+    inset 0 1px var(--brass),
+    inset 0 -1px var(--brass);
 }
 .head {
   border: 0;

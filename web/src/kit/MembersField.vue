@@ -4,6 +4,8 @@ import { VueDraggable } from 'vue-draggable-plus';
 import AddField from './AddField.vue';
 import Shape from './Shape.vue';
 import { useLive } from '../shell/live.ts';
+import { useDirectory } from '../shell/directory.ts';
+import { secondOf, useFinding } from './finding.ts';
 import { useSetUp } from '../shell/set-up.ts';
 
 /** People and teams in order: a queue's members, who hears a box. */
@@ -19,25 +21,29 @@ const model = defineModel<string[]>({ required: true });
 const setUp = useSetUp();
 const live = useLive();
 
-const choices = computed(() => [
-  ...setUp.teams
-    .filter((team) => !model.value.includes(team.id))
-    .map((team) => ({ value: team.id, title: team.name, props: { subtitle: `Team of ${team.people}` } })),
-  ...(setUp.people ?? [])
-    .filter((person) => !person.retired && !model.value.includes(person.id))
-    .map((person) => ({
-      value: person.id,
-      title: person.name,
-      props: { subtitle: `${person.extension}, ${person.teamName ?? 'no team'}` },
-    })),
-]);
+const directory = useDirectory();
+const { search, open, found } = useFinding(
+  () => ['team', 'person'],
+  () => '',
+);
+const sizeOf = (teamId: string) => setUp.teams.find((each) => each.id === teamId)?.people ?? 0;
 
+const choices = computed(() =>
+  found.value
+    .filter(({ id }) => !model.value.includes(id))
+    .map((entry) => ({
+      value: entry.id,
+      title: entry.name,
+      props: { subtitle: entry.kind === 'team' ? `Team of ${sizeOf(entry.id)}` : secondOf(entry) },
+    })),
+);
+
+const isPerson = (id: string) => directory.entry(id)?.kind === 'person';
 function second(id: string): string {
-  const team = setUp.teams.find((each) => each.id === id);
-  if (team !== undefined) return `team of ${team.people}`;
-  return setUp.personById.get(id)?.retired === true
-    ? 'deactivated'
-    : (setUp.personById.get(id)?.extension ?? '');
+  const entry = directory.entry(id);
+  if (entry === null) return '';
+  if (entry.kind === 'team') return `team of ${sizeOf(id)}`;
+  return entry.retired ? 'deactivated' : (entry.extension ?? '');
 }
 </script>
 
@@ -46,14 +52,14 @@ function second(id: string): string {
     <VueDraggable v-model="model" tag="ul" handle=".handle" :disabled="readonly">
       <li v-for="(id, index) in model" :key="id">
         <span class="mono second handle" :title="readonly ? '' : 'Drag to reorder'">{{ index + 1 }}</span>
-        <Shape v-if="setUp.personById.get(id)" :name="live.agents.get(id)?.state ?? 'signedOut'" />
+        <Shape v-if="isPerson(id)" :name="live.agents.get(id)?.state ?? 'signedOut'" />
         <span v-else></span>
-        <span>{{ setUp.nameOf(id) }}</span>
+        <span>{{ directory.nameOf(id) }}</span>
         <span class="second small">{{ second(id) }}</span>
         <button
           v-if="!readonly"
           type="button"
-          :aria-label="`Take ${setUp.nameOf(id)} out`"
+          :aria-label="`Take ${directory.nameOf(id)} out`"
           @click="model = model.filter((each) => each !== id)"
         >
           ×
@@ -66,6 +72,9 @@ function second(id: string): string {
     <p v-if="model.length === 0" class="second">{{ empty }}</p>
     <AddField
       v-if="!readonly"
+      v-model:search="search"
+      v-model:menu="open"
+      no-filter
       :items="choices"
       label="Add a person or a team"
       @add="model = [...model, $event]"

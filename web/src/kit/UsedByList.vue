@@ -2,7 +2,7 @@
 import type { UsedBy } from '../api/client.ts';
 
 /** Everything that leads here, each with its link. */
-defineProps<{ users: UsedBy[]; none: string }>();
+defineProps<{ users: readonly UsedBy[]; none: string }>();
 
 const paths: Record<string, string> = {
   person: '/people/',

@@ -19,6 +19,8 @@ export interface ItemArea<
   /** The fields' names for people: in the history, and where two versions differ. */
   words: Record<keyof Draft & string, string>;
   show: (field: string, value: unknown) => string;
+  /** What its list is called when it is saved as a file. */
+  savedAs: string;
   /** When nothing leads to one. */
   unused: string;
 }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
-import { formatNumber } from '@night-bell/core/numbers/format';
+import { kindWords, pageOfItem, secondOf, useFinding } from '../kit/finding.ts';
 import KeyCap from '../kit/KeyCap.vue';
 import Shape from '../kit/Shape.vue';
 import { roleWords } from '../kit/words.ts';
@@ -11,12 +11,10 @@ import { useFindings } from './findings.ts';
 import { useKeys } from './keys.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
-import { useSetUp } from './set-up.ts';
 import { useVoicemail } from './voicemail.ts';
 
 const emit = defineEmits<{ keys: [] }>();
 const session = useSession();
-const setUp = useSetUp();
 const notices = useNotices();
 const theme = useTheme();
 const route = useRoute();
@@ -36,49 +34,33 @@ function isChosen(area: Area): boolean {
   return route.path.startsWith(area.path) || (area.holds !== null && route.path.startsWith(area.holds));
 }
 
+const namedHere = Object.keys(pageOfItem);
+
 const find = ref('');
 const field = ref<HTMLInputElement | null>(null);
 const marked = ref(0);
-const found = computed(() => {
-  const text = find.value.trim().toLowerCase();
-  if (text === '') return [];
-  const digits = text.replace(/\D/g, '');
-  const has = (...parts: (string | null)[]) => parts.some((part) => part?.toLowerCase().includes(text));
-  return [
-    ...(setUp.people ?? [])
-      .filter((person) => has(person.name, person.login, person.extension))
-      .map((person) => ({ path: `/people/${person.id}`, word: person.name, second: person.extension })),
-    ...(setUp.queues ?? [])
-      .filter((queue) => has(queue.name, queue.extension))
-      .map((queue) => ({ path: `/queues/${queue.id}`, word: queue.name, second: 'queue' })),
-    ...(setUp.numbers ?? [])
-      .filter((number) => has(number.label) || (digits !== '' && number.e164.includes(digits)))
-      .map((number) => ({
-        path: `/numbers/${number.id}`,
-        word: number.label,
-        second: formatNumber(number.e164),
-      })),
-    ...(setUp.campaigns ?? [])
-      .filter((campaign) => has(campaign.name))
-      .map((campaign) => ({ path: `/campaigns/${campaign.id}`, word: campaign.name, second: 'campaign' })),
-    ...(setUp.trunks ?? [])
-      .filter((trunk) => has(trunk.name, trunk.host))
-      .map((trunk) => ({ path: `/trunks/${trunk.id}`, word: trunk.name, second: 'trunk' })),
-    ...setUp.places
-      .filter((place) => !place.retired && has(place.name, place.extension))
-      .map((place) => ({
-        path: `/destinations/${place.id}`,
-        word: place.name,
-        second: place.extension ?? 'destination',
-      })),
-    ...(setUp.rules ?? [])
-      .filter((rule) => !rule.retired && has(rule.name, rule.pattern))
-      .map((rule) => ({ path: `/dialling/${rule.id}`, word: rule.name, second: 'dialling rule' })),
-    ...(setUp.sources ?? [])
-      .filter((source) => has(source.name))
-      .map((source) => ({ path: `/sources/${source.id}`, word: source.name, second: 'source' })),
-  ].slice(0, 9);
+const {
+  search,
+  typed,
+  found: entries,
+  open: asking,
+} = useFinding(
+  () => namedHere,
+  () => '',
+);
+watch(find, (text) => {
+  search.value = text.trim();
+  asking.value = search.value !== '';
 });
+const found = computed(() =>
+  typed.value === ''
+    ? []
+    : entries.value.slice(0, 9).map((entry) => ({
+        path: pageOfItem[entry.kind]!(entry.id),
+        word: entry.name,
+        second: secondOf(entry) || (kindWords[entry.kind] ?? '').toLowerCase(),
+      })),
+);
 
 function go(index: number): void {
   const target = found.value[index];

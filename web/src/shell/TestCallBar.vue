@@ -4,6 +4,8 @@ import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask } from '../api/client.ts';
+import { firstRoutedApi } from '../api/lists.ts';
+import { useFinding } from '../kit/finding.ts';
 import KeyCap from '../kit/KeyCap.vue';
 import DecisionTable from '../kit/rope/DecisionTable.vue';
 import RopeShort from '../kit/rope/RopeShort.vue';
@@ -18,15 +20,16 @@ import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { assumptionWords } from '../kit/words.ts';
 import CallerField from './CallerField.vue';
 import CallerPhone from './CallerPhone.vue';
+import { useCollection } from './collection.ts';
+import { type DirectoryEntry, useDirectory } from './directory.ts';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
-import { useSetUp } from './set-up.ts';
 import { useTestCall } from './test-call.ts';
 
 const test = useTestCall();
-const setUp = useSetUp();
+const directory = useDirectory();
 const session = useSession();
 const live = useLive();
 const notices = useNotices();
@@ -42,14 +45,7 @@ const steps = computed(() => {
   return ropeSteps(story.value, stillWaits ? last.at : null);
 });
 const today = computed(() => dayOf(live.now, session.timeZone));
-const label = computed(() => {
-  const digits = test.answer?.to ?? '';
-  return (
-    setUp.numberByDigits.get(digits)?.label ??
-    setUp.people?.find((person) => person.extension === digits)?.name ??
-    ''
-  );
-});
+const label = computed(() => directory.ofDigits(test.answer?.to ?? '')?.name ?? '');
 const decision = computed(() => {
   const index = chosen.value ?? steps.value.findLast((step) => step.decision !== null)?.decision ?? null;
   const record = index === null ? undefined : story.value[index];
@@ -61,17 +57,34 @@ const lost = computed(
     ['turnedAway', 'unroutable'].includes(test.answer.outcome.result ?? ''),
 );
 
-/** The first routed number, so that the bar says something before anybody types. */
+/** What is typed finds numbers, people and queues by name too. */
+const {
+  search,
+  open: suggesting,
+  found,
+} = useFinding(
+  () => ['number', 'person', 'queue'],
+  () => '',
+);
 watch(
-  () => setUp.numbers,
+  () => test.to,
+  (typed) => (search.value = typed),
+);
+const dialledAs = ({ kind, extension, second }: DirectoryEntry) =>
+  kind === 'number' ? formatNumber(second ?? '') : (extension ?? '');
+const suggestions = computed(() => found.value.filter((entry) => dialledAs(entry) !== ''));
+
+/** The first routed number, so that the bar says something before anybody types. */
+const firstRouted = useCollection(firstRoutedApi, () => session.mayRead);
+watch(
+  firstRouted.items,
   (numbers) => {
     // Never under the fingers of somebody who has just emptied the field.
     if (test.to !== '' || document.activeElement === toField.value) return;
-    const first = numbers?.find((number) => number.destination !== null);
-    if (first !== undefined) {
-      test.to = formatNumber(first.e164);
-      void test.run();
-    }
+    const [first] = numbers ?? [];
+    if (first === undefined) return;
+    test.to = formatNumber(first.e164);
+    void test.run();
   },
   { immediate: true },
 );
@@ -97,8 +110,8 @@ onMounted(() => void test.run());
 
 function pick(): void {
   const typed = test.to.trim().toLowerCase();
-  const named = setUp.numbers?.find((number) => number.label.toLowerCase() === typed);
-  if (named !== undefined) test.to = formatNumber(named.e164);
+  const named = suggestions.value.find(({ name }) => name.toLowerCase() === typed);
+  if (named !== undefined) test.to = dialledAs(named);
   void test.run();
 }
 
@@ -169,11 +182,11 @@ useKeys({
         class="mono to"
         autocomplete="off"
         @change="pick"
-        @focus="($event.target as HTMLInputElement).select()"
+        @focus="((suggesting = true), ($event.target as HTMLInputElement).select())"
       />
       <datalist id="test-numbers">
-        <option v-for="number in setUp.numbers ?? []" :key="number.id" :value="formatNumber(number.e164)">
-          {{ number.label }}
+        <option v-for="entry in suggestions" :key="entry.id" :value="dialledAs(entry)">
+          {{ entry.name }}
         </option>
       </datalist>
       <span class="label">{{ label }}</span>

@@ -1,5 +1,5 @@
 import { computed, type WritableComputedRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { type LocationQueryRaw, useRoute, useRouter } from 'vue-router';
 
 /**
  * What a list is narrowed to and sorted by stands in the address: a link shows the same rows, and going back brings
@@ -34,5 +34,12 @@ export function useAddress() {
     return computed({ get: () => text.value === 'yes', set: (value) => (text.value = value ? 'yes' : '') });
   }
 
-  return { part, choice, flag };
+  /** Several parts at once: two settings one after the other would each begin from the address before. */
+  function put(parts: Readonly<Record<string, string>>): void {
+    const query: Record<string, unknown> = { ...route.query, ...parts };
+    for (const [key, value] of Object.entries(parts)) if (value === '') delete query[key];
+    void router.replace({ path: route.path, query: query as LocationQueryRaw });
+  }
+
+  return { part, choice, flag, put };
 }

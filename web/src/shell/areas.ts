@@ -56,6 +56,7 @@ export const areas: Area[] = [
   area(15, 'Floor', '/floor', { rule: true }),
   area(16, 'Calls', '/calls', { findings: 'calls', agents: true, holds: '/set-aside' }),
   area(17, 'Desk', '/desk', { agents: true }),
-  area(18, 'Stand-ins', '/stand-ins', { rule: true }),
+  area(18, 'Changes', '/changes', { rule: true }),
   area(19, 'API keys', '/script-keys'),
+  area(20, 'Stand-ins', '/stand-ins'),
 ];

@@ -1,13 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, watch } from 'vue';
-import type { ItemApi } from '../api/items.ts';
+import { computed, type MaybeRefOrGetter, toValue, watch } from 'vue';
+import type { ListApi } from '../api/lists.ts';
+import { calmly } from '../kit/calmly.ts';
 import { useLive } from './live.ts';
 
 interface Item {
   id: string;
   name: string;
-  retired: boolean;
 }
+
+const calmMs = 1_000;
 
 /** By name, then id: the order in which the server lists. */
 function inOrder<View extends Item>(items: View[]): View[] {
@@ -18,13 +20,17 @@ function inOrder<View extends Item>(items: View[]): View[] {
  * All items of a kind: read when first needed, kept for every page, and brought up to date one by one as the server says
  * which of them changed. After a time away everything is read again.
  */
-export function useCollection<Draft, View extends Item>(api: ItemApi<Draft, View>) {
+export function useCollection<View extends Item>(
+  api: ListApi<View>,
+  needed: MaybeRefOrGetter<boolean> = true,
+) {
   const live = useLive();
   const cache = useQueryClient();
-  const key = ['items', api.kind];
+  const key = ['items', ...api.kinds];
   const query = useQuery({
     queryKey: key,
     queryFn: () => api.list(),
+    enabled: () => toValue(needed),
     staleTime: Number.POSITIVE_INFINITY,
     retry: 1,
     // Items are replaced whole, never changed in place.
@@ -41,21 +47,22 @@ export function useCollection<Draft, View extends Item>(api: ItemApi<Draft, View
   }
 
   async function readAgain(id: string): Promise<void> {
-    const { item } = await api.read(id);
-    put(item);
+    if (api.read === undefined) await query.refetch();
+    else put((await api.read(id)).item);
   }
 
+  const readAnew = calmly(() => void cache.invalidateQueries({ queryKey: key }), calmMs);
   watch(
     () => live.changedItems,
     (changed) => {
       if (items.value === null) return;
-      for (const { kind, id } of changed) if (kind === api.kind) void readAgain(id).catch(() => undefined);
+      const ids = changed.filter(({ kind }) => api.kinds.includes(kind)).map(({ id }) => id);
+      // One small request for a change by somebody; many changes at once are one reading of the list.
+      if (ids.length === 1 && api.read !== undefined) void readAgain(ids[0]!).catch(() => undefined);
+      else if (ids.length > 0) readAnew();
     },
   );
-  watch(
-    () => live.missed,
-    () => void cache.invalidateQueries({ queryKey: key }),
-  );
+  watch(() => live.missed, readAnew);
 
   return {
     items,

@@ -28,6 +28,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/calls': () => import('../areas/calls/CallsPage.vue'),
   '/calls/:id': () => import('../areas/calls/CallPage.vue'),
   '/set-aside': () => import('../areas/set-aside/SetAsidePage.vue'),
+  '/changes': () => import('../areas/changes/ChangesPage.vue'),
   '/stand-ins': () => import('../areas/stand-ins/StandInsPage.vue'),
 };
 

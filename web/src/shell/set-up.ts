@@ -1,148 +1,86 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
-import { computed, shallowRef, watch } from 'vue';
+import { computed, ref } from 'vue';
+import { api, ask } from '../api/client.ts';
 import {
-  type AgentSettings,
-  api,
-  ask,
-  type Campaign,
-  type DestinationChoice,
-  type HeldNumber,
-  type Person,
-  type Queue,
-  type Rule,
-  type Skill,
-  type Source,
-  type Team,
-  type Trunk,
-} from '../api/client.ts';
-import type { Place } from '../areas/destinations/words.ts';
-import { calmly } from '../kit/calmly.ts';
-import { useLive } from './live.ts';
+  campaignsApi,
+  type ListApi,
+  placesApi,
+  queuesApi,
+  rulesApi,
+  skillsApi,
+  sourcesApi,
+  teamsApi,
+  trunksApi,
+} from '../api/lists.ts';
+import { useCollection } from './collection.ts';
+import { useDirectory } from './directory.ts';
 import { useSession } from './session.ts';
 
-const againMs = 1_000;
-
-/** The set-up's lists, read again whenever anybody changed it. */
+/** The set-up's short lists, each read when a page first needs it and told of changes from then on. */
 export const useSetUp = defineStore('set-up', () => {
-  const people = shallowRef<Person[] | null>(null);
-  const teams = shallowRef<Team[]>([]);
-  const skills = shallowRef<Skill[]>([]);
-  const agentSettings = shallowRef<AgentSettings | null>(null);
-  const queues = shallowRef<Queue[] | null>(null);
-  const numbers = shallowRef<HeldNumber[] | null>(null);
-  const destinations = shallowRef<DestinationChoice[]>([]);
-  const trunks = shallowRef<Trunk[] | null>(null);
-  const places = shallowRef<Place[]>([]);
-  const rules = shallowRef<Rule[] | null>(null);
-  const campaigns = shallowRef<Campaign[] | null>(null);
-  const sources = shallowRef<Source[] | null>(null);
-  const trunkById = computed(() => new Map((trunks.value ?? []).map((trunk) => [trunk.id, trunk])));
-  const ruleById = computed(() => new Map((rules.value ?? []).map((rule) => [rule.id, rule])));
-  const campaignById = computed(
-    () => new Map((campaigns.value ?? []).map((campaign) => [campaign.id, campaign])),
-  );
-  const sourceById = computed(() => new Map((sources.value ?? []).map((source) => [source.id, source])));
-  const personById = computed(() => new Map((people.value ?? []).map((person) => [person.id, person])));
-  const queueById = computed(() => new Map((queues.value ?? []).map((queue) => [queue.id, queue])));
-  const numberByDigits = computed(
-    () => new Map((numbers.value ?? []).map((number) => [number.e164, number])),
-  );
+  const session = useSession();
+  const cache = useQueryClient();
 
-  async function load(): Promise<void> {
-    const [
-      allPeople,
-      allTeams,
-      allQueues,
-      allNumbers,
-      allDestinations,
-      allTrunks,
-      allCampaigns,
-      allSources,
-      allSkills,
-      settings,
-      allRules,
-      outside,
-      rooms,
-      faxBoxes,
-    ] = await Promise.all([
-      ask(api.GET('/api/people')),
-      ask(api.GET('/api/teams')),
-      ask(api.GET('/api/queues')),
-      ask(api.GET('/api/numbers')),
-      ask(api.GET('/api/destinations')),
-      ask(api.GET('/api/trunks')),
-      ask(api.GET('/api/campaigns')),
-      ask(api.GET('/api/sources')),
-      ask(api.GET('/api/skills')),
-      ask(api.GET('/api/agent-settings')),
-      ask(api.GET('/api/dialling-rules')),
-      ask(api.GET('/api/outside-numbers')),
-      ask(api.GET('/api/rooms')),
-      ask(api.GET('/api/fax-boxes')),
-    ]);
-    people.value = allPeople as Person[];
-    teams.value = allTeams;
-    queues.value = allQueues as Queue[];
-    numbers.value = allNumbers as HeldNumber[];
-    destinations.value = allDestinations;
-    trunks.value = allTrunks;
-    campaigns.value = allCampaigns;
-    sources.value = allSources;
-    skills.value = allSkills;
-    agentSettings.value = settings;
-    rules.value = allRules;
-    places.value = [
-      ...outside.map((each) => ({ kind: 'outside' as const, ...each })),
-      ...rooms.map((each) => ({ kind: 'room' as const, ...each })),
-      ...faxBoxes.map((each) => ({ kind: 'fax' as const, ...each })),
-    ];
+  /** Needed from the first look at it. */
+  function whenNeeded() {
+    const looked = ref(false);
+    const look = () => {
+      if (!looked.value) queueMicrotask(() => (looked.value = true));
+    };
+    return { look, needed: () => looked.value && session.mayRead };
   }
 
-  const live = useLive();
-  const session = useSession();
-  // Somebody who changes a hundred things has every open page read its lists once a second, not a hundred times.
-  const again = calmly(() => session.mayRead && void load().catch(() => undefined), againMs);
-  watch(() => live.configurationChanges, again);
+  function lazy<View extends { id: string; name: string }>(listApi: ListApi<View>) {
+    const { look, needed } = whenNeeded();
+    const { items, byId, put } = useCollection(listApi, needed);
+    return {
+      all: computed(() => (look(), items.value)),
+      byId: computed(() => (look(), byId.value)),
+      put,
+    };
+  }
 
-  /** What a person or a thing is called. */
-  function nameOf(id: string): string {
-    return (
-      personById.value.get(id)?.name ??
-      queueById.value.get(id)?.name ??
-      trunkById.value.get(id)?.name ??
-      ruleById.value.get(id)?.name ??
-      campaignById.value.get(id)?.name ??
-      sourceById.value.get(id)?.name ??
-      numbers.value?.find((number) => number.id === id)?.label ??
-      teams.value.find((team) => team.id === id)?.name ??
-      places.value.find((place) => place.id === id)?.name ??
-      skills.value.find((skill) => skill.id === id)?.name ??
-      destinations.value.find((each) => each.id === id)?.name ??
-      'deactivated'
+  const teams = lazy(teamsApi);
+  const skills = lazy(skillsApi);
+  const queues = lazy(queuesApi);
+  const trunks = lazy(trunksApi);
+  const campaigns = lazy(campaignsApi);
+  const sources = lazy(sourcesApi);
+  const rules = lazy(rulesApi);
+  const places = lazy(placesApi);
+  const settings = whenNeeded();
+  const agentSettings = useQuery({
+    queryKey: ['items', 'agentSettings'],
+    queryFn: () => ask(api.GET('/api/agent-settings')),
+    enabled: settings.needed,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const directory = useDirectory();
+
+  /** What this page shows, read again: after something was done here whose effects are seen in several places. */
+  async function load(): Promise<void> {
+    await Promise.all(
+      ['items', 'one', 'pages', 'count'].map((key) => cache.invalidateQueries({ queryKey: [key] })),
     );
   }
 
   return {
-    people,
-    teams,
-    skills,
-    agentSettings,
-    queues,
-    numbers,
-    destinations,
-    trunks,
-    places,
-    rules,
-    ruleById,
-    campaigns,
-    sources,
-    trunkById,
-    campaignById,
-    sourceById,
-    personById,
-    queueById,
-    numberByDigits,
+    teams: computed(() => teams.all.value ?? []),
+    skills: computed(() => skills.all.value ?? []),
+    agentSettings: computed(() => (settings.look(), agentSettings.data.value ?? null)),
+    queues: queues.all,
+    queueById: queues.byId,
+    trunks: trunks.all,
+    trunkById: trunks.byId,
+    places: computed(() => places.all.value ?? []),
+    rules: rules.all,
+    ruleById: rules.byId,
+    campaigns: campaigns.all,
+    campaignById: campaigns.byId,
+    sources: sources.all,
+    sourceById: sources.byId,
     load,
-    nameOf,
+    nameOf: directory.nameOf,
   };
 });

@@ -1,5 +1,6 @@
+import Joi from 'joi';
 import type { Knex } from 'knex';
-import type { CallResult, Direction } from '@night-bell/core/story/facts';
+import { type CallResult, callResults, type Direction, directions } from '@night-bell/core/story/facts';
 import type { StoryRecord } from '@night-bell/core/story/records';
 
 export interface CallFilter {
@@ -116,6 +117,30 @@ function callRows(database: Knex) {
       'c.rehearsed',
     );
 }
+
+const aTime = Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' });
+
+/** What narrows a list of calls. */
+export const callNarrowing = Joi.object<CallFilter>({
+  personId: Joi.string().guid(),
+  queueId: Joi.string().guid(),
+  numberId: Joi.string().guid(),
+  campaignId: Joi.string().guid(),
+  sourceId: Joi.string().guid(),
+  recordId: Joi.string().guid(),
+  direction: Joi.string().valid(...directions),
+  good: Joi.boolean(),
+  firstTime: Joi.boolean(),
+  lost: Joi.boolean(),
+  outcome: Joi.string().max(40),
+  result: Joi.string().valid(...callResults),
+  from: aTime,
+  to: aTime,
+  caller: Joi.string()
+    .max(20)
+    .pattern(/\d/)
+    .messages({ 'string.pattern.base': "Type some of the caller's digits." }),
+});
 
 /** Calls that are over, newest first, in a total order. */
 export async function findCalls(database: Knex, filter: CallFilter): Promise<CallRow[]> {

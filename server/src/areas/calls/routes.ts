@@ -1,11 +1,11 @@
 import Joi from 'joi';
-import { type CallResult, type Direction, callResults, directions } from '@night-bell/core/story/facts';
+import { callResults, directions } from '@night-bell/core/story/facts';
 import { readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';
 import { callLive } from '../../live/view.ts';
 import type { Services } from '../../services.ts';
-import { callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
+import { callNarrowing, callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
 
 const area = 'Calls';
 const pageSize = 200;
@@ -60,45 +60,7 @@ const callInProgress = Joi.object({
   since: Joi.number().required(),
 }).unknown(true);
 
-interface CallQuery {
-  personId?: string;
-  queueId?: string;
-  numberId?: string;
-  campaignId?: string;
-  sourceId?: string;
-  recordId?: string;
-  direction?: Direction;
-  good?: boolean;
-  firstTime?: boolean;
-  lost?: boolean;
-  outcome?: string;
-  result?: CallResult;
-  from?: Date;
-  to?: Date;
-  caller?: string;
-  behind?: string;
-  limit: number;
-}
-
-const query = Joi.object<CallQuery>({
-  personId: Joi.string().guid(),
-  queueId: Joi.string().guid(),
-  numberId: Joi.string().guid(),
-  campaignId: Joi.string().guid(),
-  sourceId: Joi.string().guid(),
-  recordId: Joi.string().guid(),
-  direction: Joi.string().valid(...directions),
-  good: Joi.boolean(),
-  firstTime: Joi.boolean(),
-  lost: Joi.boolean(),
-  outcome: Joi.string().max(40),
-  result: Joi.string().valid(...callResults),
-  from: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
-  to: Joi.date().iso().messages({ 'date.format': 'Times are written like 2026-11-24T14:20:00Z.' }),
-  caller: Joi.string()
-    .max(20)
-    .pattern(/\d/)
-    .messages({ 'string.pattern.base': "Type some of the caller's digits." }),
+const query = callNarrowing.keys({
   behind: Joi.string().guid(),
   limit: Joi.number().integer().min(1).max(500).default(pageSize),
 });

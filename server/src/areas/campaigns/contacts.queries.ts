@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import type { Knex } from 'knex';
 import type { LeasedContact } from '@night-bell/core/exchange/kernel/events';
 import type { RecordFacts } from '@night-bell/core/story/facts';
@@ -214,6 +215,11 @@ export interface ContactRow {
   lastAt: string | null;
   outcome: string | null;
 }
+
+export const contactsNarrowing = {
+  state: Joi.string().valid('due', 'leased', 'inAir', 'talked', 'optedOut', 'unreached', 'invalid'),
+  text: Joi.string().allow('').max(80),
+};
 
 /** Contacts of a campaign in list order, by state or by words of name and number. */
 export async function findContacts(

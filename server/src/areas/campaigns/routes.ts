@@ -8,7 +8,7 @@ import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { outcomesView } from '../desk/schemas.ts';
 import { scriptFields } from '../desk/script.ts';
-import { findContacts } from './contacts.queries.ts';
+import { contactsNarrowing, findContacts } from './contacts.queries.ts';
 import { job } from '@night-bell/core/contracts/jobs';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { keepUpload } from '../../jobs/uploads.ts';
@@ -255,8 +255,7 @@ export function campaignRoutes(services: Services): Route[] {
       who: readers,
       params: idParams,
       query: Joi.object<{ state?: string; text?: string; behind?: number; limit: number }>({
-        state: Joi.string().valid('due', 'leased', 'inAir', 'talked', 'optedOut', 'unreached', 'invalid'),
-        text: Joi.string().allow('').max(80),
+        ...contactsNarrowing,
         behind: Joi.number().integer().min(0),
         limit: Joi.number().integer().min(1).max(500).default(200),
       }),

@@ -63,6 +63,14 @@ test('ids tell names of what is retired too; searches leave it out; renaming is 
   expect((await look('search=new')).map(({ id }) => id)).toEqual([number.id]);
 });
 
+test('extensions of which one begins the other are told as pairs', async () => {
+  const hiding = async () => (await admin.send<object[]>('GET', '/api/hiding-extensions')).body;
+  expect(await hiding()).toEqual([]);
+  await make('rooms', { name: 'Short', extension: '77' });
+  await make('rooms', { name: 'Long', extension: '7701' });
+  expect(await hiding()).toEqual([{ shorter: '77', longer: '7701' }]);
+});
+
 test('what is no id, no kind and no digits is refused at its place', async () => {
   for (const [query, path] of [
     ['ids=x', 'ids'],

@@ -1,8 +1,10 @@
 import Joi from 'joi';
+import type { HidingPair } from '@night-bell/core/plan/check';
 import { readers } from '@night-bell/core/model/roles';
 import { someIds } from '../../http/paging.ts';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { hidingExtensions } from '../../spine/extensions.ts';
 import { type DirectoryEntry, type DirectoryQuery, lookUp, namedKinds } from './directory.ts';
 
 export function directoryRoutes({ database }: Services): Route[] {
@@ -38,6 +40,18 @@ export function directoryRoutes({ database }: Services): Route[] {
       ),
       errors: [],
       handle: ({ query }) => lookUp(database, query),
+    }),
+    route({
+      method: 'GET',
+      path: '/api/hiding-extensions',
+      area: 'Directory',
+      summary: 'Extensions of which the shorter begins the longer',
+      who: readers,
+      reply: Joi.array().items(
+        Joi.object<HidingPair, true>({ shorter: Joi.string().required(), longer: Joi.string().required() }),
+      ),
+      errors: [],
+      handle: () => hidingExtensions(database),
     }),
   ];
 }

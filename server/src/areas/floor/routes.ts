@@ -9,6 +9,8 @@ const time = Joi.number();
 
 const agent = Joi.object({
   personId: Joi.string().required(),
+  name: Joi.string().required(),
+  teamId: Joi.string().allow(null).required(),
   state: Joi.string().valid('available', 'ringing', 'talking', 'wrappingUp', 'away', 'signedOut').required(),
   since: time.required(),
   awayReason: Joi.string().allow(null).required(),

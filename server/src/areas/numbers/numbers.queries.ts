@@ -1,5 +1,6 @@
+import Joi from 'joi';
 import type { Knex } from 'knex';
-import { type Page, type PageQuery, stretchOf } from '../../http/paging.ts';
+import { type Page, type PageQuery, someIds, stretchOf } from '../../http/paging.ts';
 import { countListed, inOrderOf, type Narrowing, type Order, pageOfIds } from '../../spine/listing.ts';
 import { listNumbers, type NumberView } from './store.ts';
 
@@ -24,6 +25,7 @@ export const numberOrders = [
 /** Kinds of numbers one looks for. */
 const parts = {
   unrouted: 'n.destination_kind is null',
+  routed: 'n.destination_kind is not null',
   reported: `n.reports <> '[]'::jsonb`,
   rented: 'n.rented_at is not null',
 } as const;
@@ -37,18 +39,32 @@ export interface NumbersQuery extends PageQuery {
   down: boolean;
 }
 
+/** What narrows and sorts a list of numbers. */
+export const numbersNarrowing = {
+  search: Joi.string().allow('').max(80),
+  only: Joi.string().valid(...numberParts),
+  ids: someIds,
+  sort: Joi.string()
+    .valid(...numberOrders)
+    .default('open'),
+  down: Joi.boolean().default(false),
+};
+
 /** One stretch of the numbers that fit; in the usual order those that lead nowhere come first. */
 export async function pageOfNumbers(database: Knex, asked: NumbersQuery): Promise<Page<NumberView>> {
-  const { search, only, ids } = asked;
-  const within =
-    only === undefined ? [] : [{ sql: `select n.id from number n where ${parts[only]}`, values: [] }];
-  const narrowing: Narrowing = { kind: 'number', search, ids, within };
+  const narrowing = narrowingOf(asked);
   const page = await pageOfIds(database, narrowing, await orderOf(database, asked), stretchOf(asked));
   return {
     rows: inOrderOf(page.ids, await listNumbers(database, page.ids)),
     next: page.next,
     total: asked.total ? await countListed(database, narrowing) : null,
   };
+}
+
+export function narrowingOf({ search, only, ids }: NumbersQuery): Narrowing {
+  const within =
+    only === undefined ? [] : [{ sql: `select n.id from number n where ${parts[only]}`, values: [] }];
+  return { kind: 'number', search, ids, within };
 }
 
 async function orderOf(database: Knex, { sort, down }: NumbersQuery): Promise<Order> {

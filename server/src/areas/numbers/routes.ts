@@ -19,8 +19,8 @@ import {
   numberSnapshot,
   type NumberView,
 } from './store.ts';
-import { numberOrders, numberParts, type NumbersQuery, pageOfNumbers } from './numbers.queries.ts';
-import { answerPage, pageQuery, someIds } from '../../http/paging.ts';
+import { numbersNarrowing, type NumbersQuery, pageOfNumbers } from './numbers.queries.ts';
+import { answerPage, pageQuery } from '../../http/paging.ts';
 
 const area = 'Numbers';
 
@@ -56,15 +56,6 @@ const numberView = Joi.object<NumberView, true>({
   callsToday: Joi.number().integer().required(),
 });
 
-export const numbersNarrowing = {
-  search: Joi.string().allow('').max(80),
-  only: Joi.string().valid(...numberParts),
-  ids: someIds,
-  sort: Joi.string()
-    .valid(...numberOrders)
-    .default('open'),
-  down: Joi.boolean().default(false),
-};
 const numbersQuery = Joi.object<NumbersQuery>({ ...pageQuery, ...numbersNarrowing });
 
 export function numberRoutes({ database }: Services, shop: Shop | null): Route[] {

@@ -1,9 +1,10 @@
 import Joi from 'joi';
 import { operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
+import { answerPage, pageQuery } from '../../http/paging.ts';
 import { route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { addOptOuts, listOptOuts, readNumbers } from './store.ts';
+import { addOptOuts, optOutsNarrowing, type OptOutsQuery, pageOfOptOuts, readNumbers } from './store.ts';
 
 const area = 'Opt-outs';
 const mostAtOnce = 50_000;
@@ -17,32 +18,20 @@ export function optOutRoutes({ database }: Services): Route[] {
       area,
       summary: 'Numbers never to be called again, newest first',
       who: readers,
-      query: Joi.object<{ text: string; limit: number }>({
-        text: Joi.string().allow('').max(40).default(''),
-        limit: Joi.number().integer().min(1).max(1_000).default(500),
-      }),
-      reply: Joi.object({
-        total: count,
-        optOuts: Joi.array()
-          .items(
-            Joi.object({
-              e164: Joi.string().required(),
-              how: Joi.string().required(),
-              by: Joi.string().allow(null).required(),
-              callId: Joi.string().allow(null).required(),
-              campaignName: Joi.string().allow(null).required(),
-              at: Joi.string().required(),
-            }),
-          )
-          .required(),
-      }),
+      query: Joi.object<OptOutsQuery>({ ...pageQuery, ...optOutsNarrowing }),
+      pages: true,
+      reply: Joi.array().items(
+        Joi.object({
+          e164: Joi.string().required(),
+          how: Joi.string().required(),
+          by: Joi.string().allow(null).required(),
+          callId: Joi.string().allow(null).required(),
+          campaignName: Joi.string().allow(null).required(),
+          at: Joi.string().required(),
+        }),
+      ),
       errors: [],
-      handle: async ({ query }) => {
-        const row = await database('opt_out').first<{ total: number }>(
-          database.raw('count(*)::int as total'),
-        );
-        return { total: row.total, optOuts: await listOptOuts(database, query.text, query.limit) };
-      },
+      handle: async ({ query, http, reply }) => answerPage(http, reply, await pageOfOptOuts(database, query)),
     }),
     route({
       method: 'POST',

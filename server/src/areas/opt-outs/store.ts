@@ -1,4 +1,7 @@
+import Joi from 'joi';
 import type { Knex } from 'knex';
+import type { Page, PageQuery } from '../../http/paging.ts';
+import { readCursor, stretch, timeIn } from '../../spine/cursor.ts';
 import { readNumber } from '@night-bell/core/numbers/e164';
 
 export type OptOutHow = 'key' | 'desk' | 'import' | 'list' | 'text';
@@ -12,25 +15,47 @@ export interface OptOutRow {
   at: string;
 }
 
-/** Newest first; of a text, those whose digits hold it. */
-export async function listOptOuts(database: Knex, text: string, limit: number): Promise<OptOutRow[]> {
-  const digits = text.replace(/\D/g, '');
-  return database('opt_out as o')
+export interface OptOutsQuery extends PageQuery {
+  /** Digits the number holds. */
+  search?: string;
+}
+
+export const optOutsNarrowing = { search: Joi.string().allow('').max(40) };
+
+/** One stretch of the list, newest first. */
+export async function pageOfOptOuts(database: Knex, asked: OptOutsQuery): Promise<Page<OptOutRow>> {
+  const digits = (asked.search ?? '').replace(/\D/g, '');
+  const narrowed = () =>
+    database('opt_out as o').modify((query) => {
+      if (digits !== '') void query.whereLike('o.e164', `%${digits}%`);
+    });
+  const rows = (await narrowed()
     .leftJoin('item as p', 'p.id', 'o.by_person')
     .leftJoin('item as c', 'c.id', 'o.campaign_id')
     .modify((query) => {
-      if (digits !== '') void query.whereLike('o.e164', `%${digits}%`);
+      if (asked.after === undefined) return;
+      const [at, e164] = readCursor(asked.after, 2) as [string, string];
+      void query.whereRaw('(o.at < ? or (o.at = ? and o.e164 > ?))', [...[timeIn(at), timeIn(at)], e164]);
     })
     .orderBy([{ column: 'o.at', order: 'desc' }, { column: 'o.e164' }])
-    .limit(limit)
-    .select<OptOutRow[]>(
+    .limit(asked.limit + 1)
+    .select(
       'o.e164',
       'o.how',
       'p.name as by',
       'o.call_id as callId',
       'c.name as campaignName',
       'o.at',
-    );
+      // To the microsecond: a list brought at once has one instant for all.
+      database.raw(`to_char(o.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as "exactly"`),
+    )) as (OptOutRow & { exactly: string })[];
+  const [count] = asked.total ? ((await narrowed().count('* as count')) as { count: number }[]) : [];
+  const page = stretch(rows, asked.limit, ({ exactly, e164 }) => [exactly, e164]);
+  return {
+    rows: page.rows.map(({ exactly: _, ...row }) => row),
+    next: page.next,
+    total: count === undefined ? null : Number(count.count),
+  };
 }
 
 /**

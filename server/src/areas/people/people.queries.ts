@@ -48,6 +48,8 @@ export interface PeopleQuery extends PageQuery {
   skillId?: string;
   state?: AgentDisplayState;
   phone?: PhoneState;
+  /** Their outside number goes over this trunk. */
+  reachedOver?: string;
   ids?: string[];
   sort: PeopleOrder;
   down: boolean;
@@ -76,12 +78,23 @@ const membersOfQueue = {
   of: (queueId: string) => [queueId, queueId],
 };
 
-function narrowingOf(asked: PeopleQuery, state: () => Readonly<State>): Narrowing {
+/** Whether it asks for what only the exchange knows. */
+export function needsState({ state, phone, sort }: PeopleQuery): boolean {
+  return state !== undefined || phone !== undefined || sort === 'state' || sort === 'phone';
+}
+
+export function narrowingOf(asked: PeopleQuery, state: () => Readonly<State>): Narrowing {
   const { search, withRetired, teamId, queueId, skillId, ids } = asked;
   const within: { sql: string; values: unknown[] }[] = [];
   if (queueId !== undefined) within.push({ sql: membersOfQueue.sql, values: membersOfQueue.of(queueId) });
   if (skillId !== undefined)
     within.push({ sql: 'select k.person_id from person_skill k where k.skill_id = ?', values: [skillId] });
+  if (asked.reachedOver !== undefined)
+    within.push({
+      sql: `select f.person_id from phone f join item x on x.id = f.id
+        where f.kind = 'outside' and f.trunk_id = ? and x.retired_at is null`,
+      values: [asked.reachedOver],
+    });
   for (const [now, wanted] of [
     [agentStates, asked.state],
     [phoneStates, asked.phone],

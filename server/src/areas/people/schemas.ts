@@ -73,6 +73,7 @@ export const peopleNarrowing = {
   skillId: anId,
   state: Joi.string().valid(...stateOrder),
   phone: Joi.string().valid(...phoneOrder),
+  reachedOver: anId,
   ids: someIds,
   sort: Joi.string()
     .valid(...peopleOrders)

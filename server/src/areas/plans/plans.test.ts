@@ -34,9 +34,7 @@ const get = async <T>(url: string) => (await admin.send<T>('GET', url)).body;
 beforeAll(async () => {
   ({ night, admin, database, drop } = await openNight(gateway));
   const person = (await post<{ id: string }>('/api/people', { name: 'Pia Porter', role: 'agent' })).body;
-  box = (await get<{ voicemailBoxId: string }[]>('/api/people')).find(
-    ({ voicemailBoxId: id }) => id !== null && person.id !== '',
-  )!.voicemailBoxId;
+  box = (await get<{ person: { voicemailBoxId: string } }>(`/api/people/${person.id}`)).person.voicemailBoxId;
   menuPrompt = (
     await post<PromptView>('/api/prompts', {
       ...{ name: 'Main menu', kind: 'menu', language: 'en', personId: null, words: 'For bookings, press 1.' },

@@ -9,6 +9,7 @@ import { compiledHours, hoursItem } from '../hours/store.ts';
 import { alsoIn } from '../prompts/translations.ts';
 import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
+import { hidingExtensions } from '../../spine/extensions.ts';
 import type { Author, Reference } from '../../spine/items.ts';
 import { publishItem } from '../../spine/publish.ts';
 
@@ -107,12 +108,12 @@ async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): 
   const sets = new Map((await hoursItem.list(trx)).map((set) => [set.id, compiledHours(set)]));
   const plans = new Map((await planItem.list(trx)).map((plan) => [plan.id, plan]));
   const translations = await alsoIn(trx, ids);
-  const extensions = await trx('extension').pluck<string[]>('digits');
+  const [hiding = null] = await hidingExtensions(trx);
   return {
     hours: (id) => sets.get(id),
     leadsTo: (id) => plansFrom(plans.get(id)?.live ?? null),
     numbers: () => (plans.get(planId)?.numbers ?? []).map(({ e164 }) => e164),
-    extensions: () => extensions,
+    hidingExtensions: () => hiding,
     has: (kind, id) => byId.get(id)?.kind === kind,
     words: (id) => byId.get(id)?.words ?? null,
     languages: (id) => [byId.get(id)?.language ?? [], translations.get(id) ?? []].flat(),

@@ -3,6 +3,7 @@ import { connectionDraft } from '@night-bell/core/model/connections.schema';
 import { merge } from '@night-bell/core/match/merge';
 import { editors, operators, readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
+import { answerPage, pageQuery } from '../../http/paging.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { RecordSync } from '../../jobs/record-sync.ts';
 import type { Services } from '../../services.ts';
@@ -16,13 +17,13 @@ import {
   type ConnectionView,
   connectionDoors,
   createConnection,
-  findRecords,
   getConnection,
   getRecord,
   listConnections,
   reactivateConnection,
   retireConnection,
 } from './store.ts';
+import { pageOfRecords, type RecordRow, recordsNarrowing, type RecordsQuery } from './records.queries.ts';
 
 const area = 'Records';
 
@@ -260,31 +261,32 @@ export function recordRoutes(
       method: 'GET',
       path: '/api/records',
       area,
-      summary: 'Records as last read, by name or number',
+      summary: 'Records as last read, by name, a stretch at a time',
       who: readers,
-      query: Joi.object<{ text: string; limit: number }>({
-        text: Joi.string().allow('').max(80).default(''),
-        limit: Joi.number().integer().min(1).max(500).default(200),
-      }),
-      reply: Joi.object({
-        fields: Joi.array().items(Joi.string()).required(),
-        records: Joi.array()
-          .items(
-            Joi.object({
-              id: Joi.string().required(),
-              name: Joi.string().required(),
-              owner: Joi.string().allow(null).required(),
-              numbers: Joi.array().items(Joi.string()).required(),
-              fields,
-            }),
-          )
-          .required(),
-      }),
+      query: Joi.object<RecordsQuery>({ ...pageQuery, ...recordsNarrowing }),
+      pages: true,
+      reply: Joi.array().items(
+        Joi.object<RecordRow, true>({
+          id: Joi.string().required(),
+          name: Joi.string().required(),
+          owner: Joi.string().allow(null).required(),
+          numbers: Joi.array().items(Joi.string()).required(),
+          fields,
+        }),
+      ),
       errors: [],
-      handle: async ({ query }) => ({
-        fields: await recordFields(database),
-        records: await findRecords(database, query.text, query.limit),
-      }),
+      handle: async ({ query, http, reply }) => answerPage(http, reply, await pageOfRecords(database, query)),
+    }),
+    route({
+      method: 'GET',
+      path: '/api/record-fields',
+      area,
+      summary:
+        "The fields of the customer system's records, by which they can be merged into links and scripts",
+      who: readers,
+      reply: Joi.array().items(Joi.string()),
+      errors: [],
+      handle: () => recordFields(database),
     }),
     route({
       method: 'GET',

@@ -19,6 +19,7 @@ export const usualDays = 90;
 export const blockedArea: ItemArea<BlockedDraft, BlockedView> = {
   api: blockedApi,
   page: '/blocked',
+  savedAs: 'blocked',
   title: 'Blocked list',
   one: 'entry',
   second: 'Callers who are turned away',

@@ -6,17 +6,19 @@ import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import type { Stretch } from '../../kit/days.ts';
 import StretchField from '../../kit/StretchField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import { dayOf, instantOf, useClock } from '../../kit/time.ts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { directionWords } from '../../kit/words.ts';
+import { useDirectory } from '../../shell/directory.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
-import { useSetUp } from '../../shell/set-up.ts';
 import {
   type Line,
   lineInProgress,
@@ -29,7 +31,7 @@ import {
 
 const route = useRoute();
 const router = useRouter();
-const setUp = useSetUp();
+const directory = useDirectory();
 const session = useSession();
 const live = useLive();
 const notices = useNotices();
@@ -139,9 +141,9 @@ watch(
 
 /** How items and people are called, as far as whoever looks may know. */
 const names: Names = {
-  ofNumber: (digits) => setUp.numberByDigits.get(digits)?.label ?? formatNumber(digits),
-  ofItem: (id) => setUp.nameOf(id),
-  ofPerson: (id) => setUp.personById.get(id)?.name ?? session.view?.person?.name ?? null,
+  ofNumber: (digits) => directory.ofDigits(digits)?.name ?? formatNumber(digits),
+  ofItem: (id) => directory.nameOf(id),
+  ofPerson: (id) => (session.mayRead ? directory.nameOf(id) : (session.view?.person?.name ?? null)),
 };
 
 const inProgress = computed<Line[]>(() => {
@@ -193,7 +195,9 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 </script>
 
 <template>
-  <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence" />
+  <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence">
+    <SaveList v-if="session.mayRead" list="calls" :asked="asked" />
+  </PageHead>
   <div v-if="session.mayRead" class="sentence">
     Calls
     <v-select
@@ -208,50 +212,15 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
       ]"
     />
     handled by
-    <v-autocomplete
-      v-model="personId"
-      aria-label="Agent"
-      :items="[
-        { value: null, title: 'anybody' },
-        ...(setUp.people ?? []).map((each) => ({ value: each.id, title: each.name })),
-      ]"
-    />
+    <ThingField v-model="personId" label="Agent" :kinds="['person']" none="anybody" />
     from
-    <v-select
-      v-model="queueId"
-      aria-label="Queue"
-      :items="[
-        { value: null, title: 'any queue' },
-        ...(setUp.queues ?? []).map((each) => ({ value: each.id, title: each.name })),
-      ]"
-    />
+    <ThingField v-model="queueId" label="Queue" :kinds="['queue']" none="any queue" />
     on
-    <v-select
-      v-model="numberId"
-      aria-label="Number"
-      :items="[
-        { value: null, title: 'any number' },
-        ...(setUp.numbers ?? []).map((each) => ({ value: each.id, title: each.label })),
-      ]"
-    />
+    <ThingField v-model="numberId" label="Number" :kinds="['number']" none="any number" />
     or of
-    <v-select
-      v-model="campaignId"
-      aria-label="Campaign"
-      :items="[
-        { value: null, title: 'any campaign' },
-        ...(setUp.campaigns ?? []).map((each) => ({ value: each.id, title: each.name })),
-      ]"
-    />
+    <ThingField v-model="campaignId" label="Campaign" :kinds="['campaign']" none="any campaign" />
     by
-    <v-select
-      v-model="sourceId"
-      aria-label="Source"
-      :items="[
-        { value: null, title: 'any source' },
-        ...(setUp.sources ?? []).map((each) => ({ value: each.id, title: each.name })),
-      ]"
-    />
+    <ThingField v-model="sourceId" label="Source" :kinds="['source']" none="any source" />
     that ended
     <v-select
       v-model="result"

@@ -6,6 +6,7 @@ import type { CallResult } from '@night-bell/core/story/facts';
 import { api, ask, type Campaign, type Contact } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import SaveList from '../../kit/SaveList.vue';
 import { useClock } from '../../kit/time.ts';
 import { resultOf } from '@night-bell/core/story/words';
 import { contactWords } from '../../kit/words.ts';
@@ -121,6 +122,11 @@ function imported(): void {
         />
         and whose name or number holds
         <input v-model="find" type="text" placeholder="anything" aria-label="Name or number" />
+        <SaveList
+          v-if="campaign.contacts > 0 && !importing"
+          list="contacts"
+          :asked="{ campaignId: campaign.id, state, text: find }"
+        />
         <v-btn v-if="session.mayEdit && !importing" class="small-button" @click="importing = true"
           >Bring a list</v-btn
         >

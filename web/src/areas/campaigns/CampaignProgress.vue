@@ -56,12 +56,10 @@ const agents = computed(() => {
   const queue = setUp.queueById.get(props.campaign.queueId ?? '');
   if (queue === undefined) return [];
   const teams = new Set(queue.members);
-  return (setUp.people ?? [])
-    .filter((person) => !person.retired && (teams.has(person.id) || teams.has(person.teamId ?? '')))
-    .flatMap((person) => {
-      const agent = live.agents.get(person.id);
-      return agent === undefined || agent.state === 'signedOut' ? [] : [{ person, agent }];
-    })
+  return [...live.agents.values()]
+    .filter((agent) => teams.has(agent.personId) || teams.has(agent.teamId ?? ''))
+    .filter(({ state }) => state !== 'signedOut')
+    .map((agent) => ({ person: { id: agent.personId, name: agent.name }, agent }))
     .sort((one, other) => one.agent.since - other.agent.since);
 });
 const idleMs = computed(() => {

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Campaign, ifMatch } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
@@ -8,6 +7,7 @@ import { useEditing } from '../../kit/editing.ts';
 import FormEnd from '../../kit/FormEnd.vue';
 import HistoryList from '../../kit/HistoryList.vue';
 import LedgerField from '../../kit/LedgerField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import OutcomesField from '../../kit/OutcomesField.vue';
 import ScriptField from '../../kit/ScriptField.vue';
 import { useNotices } from '../../shell/notices.ts';
@@ -64,12 +64,6 @@ watch(
 
 const queues = computed(() => (setUp.queues ?? []).filter((queue) => !queue.retired));
 const trunks = computed(() => (setUp.trunks ?? []).filter((trunk) => !trunk.retired));
-const numbers = computed(() =>
-  (setUp.numbers ?? []).map((number) => ({
-    id: number.id,
-    title: `${formatNumber(number.e164)}  ${number.label}`,
-  })),
-);
 const seconds = ['/ratio', '/mostInAir', '/abandonPercent', '/ringSeconds', '/attempts', '/retryMinutes'];
 
 const guarded = () => ({
@@ -136,15 +130,13 @@ const reactivate = () =>
           :fault="faults['/numberId']"
           hint="Only numbers held here can be shown. People rarely lift for an unknown one."
         >
-          <v-autocomplete
+          <ThingField
             id="campaign-number"
             v-model="draft.numberId"
-            :items="numbers"
-            item-value="id"
-            item-title="title"
+            label="Number shown"
+            :kinds="['number']"
             placeholder="Choose one of our numbers"
             :readonly="!session.mayEdit"
-            auto-select-first
           />
         </LedgerField>
       </section>

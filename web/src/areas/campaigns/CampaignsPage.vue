@@ -6,6 +6,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { useClock } from '../../kit/time.ts';
 import { paceWords } from '@night-bell/core/story/words';
@@ -85,6 +86,7 @@ useKeys({ n: () => void add(), Escape: () => (making.value = false) });
 
 <template>
   <PageHead title="Campaigns" :sentence="sentence">
+    <SaveList v-if="rows.length > 0" list="campaigns" :asked="{ withRetired: withRetired ? 'true' : null }" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New campaign<KeyCap>N</KeyCap></v-btn

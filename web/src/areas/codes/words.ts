@@ -9,6 +9,7 @@ export const doesWords: Record<CodeDraft['does'], string> = { storm: 'Storm day:
 export const codeArea: ItemArea<CodeDraft, CodeView> = {
   api: codeApi,
   page: '/codes',
+  savedAs: 'codes',
   title: 'Service codes',
   one: 'code',
   second: 'Dialled on our own phones',

@@ -6,6 +6,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
@@ -67,6 +68,7 @@ async function move(by: -1 | 1): Promise<void> {
 
 <template>
   <PageHead title="Dialling" :sentence="sentence">
+    <SaveList v-if="rows.length > 0" list="rules" :asked="{ withRetired: withRetired ? 'true' : null }" />
     <router-link to="/codes" class="codes">Service codes</router-link>
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <template v-if="session.mayEdit && props.id && sort === ''">

@@ -1,12 +1,17 @@
 <script setup lang="ts">
-import type { AgentLive, Person } from '../../api/client.ts';
+import type { AgentLive } from '../../api/client.ts';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import { reachedWords } from '@night-bell/core/story/words';
 import { agentWords } from '../../kit/words.ts';
 
 /** One agent on the floor: place in line, state, since when, and what reaches them where that is unusual. */
-const props = defineProps<{ person: Person; agent: AgentLive; place: number | null; now: number }>();
+const props = defineProps<{
+  person: { name: string };
+  agent: AgentLive;
+  place: number | null;
+  now: number;
+}>();
 const emit = defineEmits<{ press: [] }>();
 
 function word(): string {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { type AgentLive, api, ask, type CallLive, type Person, type Queue } from '../../api/client.ts';
+import { type AgentLive, api, ask, type CallLive, type Queue } from '../../api/client.ts';
 import { useActing } from '../../kit/acting.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import PageHead from '../../kit/PageHead.vue';
@@ -9,6 +9,7 @@ import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import { useClock } from '../../kit/time.ts';
 import { reachedWords } from '@night-bell/core/story/words';
+import { useDirectory } from '../../shell/directory.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -19,28 +20,29 @@ import WaitingBeam from './WaitingBeam.vue';
 /** The floor: who waits where and for how long, and every agent of each queue as they are now. */
 const live = useLive();
 const setUp = useSetUp();
+const directory = useDirectory();
 const session = useSession();
 const act = useActing();
 const { clock, date } = useClock();
 const chosen = ref<string | null>(null);
 const showOff = ref(false);
 
+type Named = { id: string; name: string };
 interface Standing {
-  person: Person;
+  person: Named;
   agent: AgentLive;
   call: CallLive | null;
 }
 
 function membersOf(queue: Queue): Standing[] {
   const members = new Set(queue.members);
-  return (setUp.people ?? [])
-    .filter((person) => !person.retired && (members.has(person.id) || members.has(person.teamId ?? '')))
-    .flatMap((person) => {
-      const agent = live.agents.get(person.id);
-      if (agent === undefined) return [];
-      const call = live.calls.get(agent.callIds.at(-1) ?? '') ?? null;
-      return [{ person, agent, call }];
-    });
+  return [...live.agents.values()]
+    .filter((agent) => members.has(agent.personId) || members.has(agent.teamId ?? ''))
+    .map((agent) => ({
+      person: { id: agent.personId, name: agent.name },
+      agent,
+      call: live.calls.get(agent.callIds.at(-1) ?? '') ?? null,
+    }));
 }
 
 const columns = computed(() =>
@@ -84,7 +86,7 @@ const signedIn = computed(
   () => [...live.agents.values()].filter((agent) => agent.state !== 'signedOut').length,
 );
 
-function setState(person: Person, state: 'available' | 'away' | 'signedOut', said: string): Promise<boolean> {
+function setState(person: Named, state: 'available' | 'away' | 'signedOut', said: string): Promise<boolean> {
   const params = { path: { id: person.id } };
   const body = { state, ...(state === 'away' ? { reason: 'break' } : {}) };
   return act(() => ask(api.POST('/api/people/{id}/state', { params, body })), said);
@@ -155,7 +157,7 @@ const elsewhere = computed(() =>
                 {{
                   call.campaignId
                     ? setUp.nameOf(call.campaignId)
-                    : (setUp.numberByDigits.get(call.to)?.label ?? call.to)
+                    : (directory.ofDigits(call.to)?.name ?? call.to)
                 }}, {{ span(live.now - call.arrivedAt) }}
               </p>
               <p v-if="agent.reachedBy && agent.reachedBy !== 'softphone'" class="small second">

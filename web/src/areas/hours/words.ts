@@ -18,6 +18,7 @@ function weekText(weekly: HoursDraft['weekly']): string {
 export const hoursArea: ItemArea<HoursDraft, HoursView> = {
   api: hoursApi,
   page: '/hours',
+  savedAs: 'hours',
   title: 'Opening hours',
   one: 'set',
   second: 'When a place is open',

@@ -8,8 +8,12 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
 /** Where all marked numbers are to lead: chosen once, or made right here. */
-const props = defineProps<{ ids: string[] }>();
-const emit = defineEmits<{ clear: [] }>();
+const props = defineProps<{
+  ids: string[];
+  /** How many fit what the list is narrowed to. */
+  fit: number;
+}>();
+const emit = defineEmits<{ clear: []; all: [] }>();
 const setUp = useSetUp();
 const notices = useNotices();
 const destination = ref<Destination | null>(null);
@@ -53,6 +57,9 @@ async function route(): Promise<void> {
       make-queue
     />
     <v-btn type="submit" variant="flat" color="primary" class="small-button" :loading="busy">Do it</v-btn>
+    <button v-if="fit > ids.length" class="link" type="button" @click="emit('all')">
+      Mark all {{ fit.toLocaleString('en') }}
+    </button>
     <button class="link" type="button" @click="emit('clear')">Unmark</button>
   </form>
 </template>

@@ -35,14 +35,13 @@ interface Draft {
   mostCalls: number | null;
 }
 
-const props = defineProps<{ number: HeldNumber | null }>();
+const props = defineProps<{ number: HeldNumber | null; users: readonly UsedBy[] }>();
 const emit = defineEmits<{ close: []; made: [number: HeldNumber] }>();
 const setUp = useSetUp();
 const session = useSession();
 const notices = useNotices();
 const test = useTestCall();
 const tab = ref(0);
-const users = ref<UsedBy[]>([]);
 const show = showNumber(setUp.nameOf);
 
 const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } =
@@ -74,10 +73,6 @@ watch(
   () => props.number,
   (number) => {
     if (!changed.value) begin(draftOf(number), number?.version ?? 0);
-    if (number === null) return;
-    void ask(api.GET('/api/numbers/{id}', { params: { path: { id: number.id } } }))
-      .then((answer) => (users.value = answer.usedBy))
-      .catch(() => undefined);
   },
   { immediate: true },
 );

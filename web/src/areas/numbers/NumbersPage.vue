@@ -3,15 +3,20 @@ import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Balance, type HeldNumber } from '../../api/client.ts';
+import { readNumber } from '../../api/lists.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { useOne } from '../../shell/one.ts';
+import { useCount, usePages } from '../../shell/pages.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import BalanceSheet from './BalanceSheet.vue';
@@ -28,37 +33,47 @@ const session = useSession();
 const { making, choose, add, close } = useItemList('/numbers');
 const address = useAddress();
 const sort = address.part('sort');
+const find = address.part('find');
 const only = address.choice('only');
 const beside = ref<'shop' | 'balance' | 'bring' | null>(null);
 const marked = ref<ReadonlySet<string>>(new Set());
 const balance = ref<Balance | null>(null);
+const notices = useNotices();
+const asked = computed(() => ({
+  search: find.value.trim(),
+  only: only.value,
+  sort: sort.value.replace(/^-/, '') || 'open',
+  down: sort.value.startsWith('-') ? 'true' : null,
+}));
+const { rows, total, failed, more, load, idsOfAll } = usePages<HeldNumber>(
+  'number',
+  '/api/numbers',
+  () => asked.value,
+  ['queue', 'person', 'plan', 'source', 'team'],
+);
+const unrouted = useCount('number', '/api/numbers', () => ({ only: 'unrouted' }));
+const shown = useOne('number', readNumber, () => props.id);
 watch(
-  [() => setUp.numbers, () => live.endedCalls],
+  [rows, () => live.endedCalls],
   async () => {
     balance.value = await ask(api.GET('/api/balance')).catch(() => balance.value);
   },
   { immediate: true },
 );
 
-/** Those that lead nowhere hide in a long list: they come first. */
-const rows = computed(() => {
-  const all = (setUp.numbers ?? []).filter((number) => {
-    if (only.value === 'unrouted') return number.destination === null;
-    if (only.value === 'reported') return number.reports.length > 0;
-    return only.value !== 'rented' || number.rentedAt !== null;
-  });
-  return [
-    ...all.filter((number) => number.destination === null),
-    ...all.filter((number) => number.destination !== null),
-  ];
-});
-const chosen = computed(() => (setUp.numbers ?? []).find((number) => number.id === props.id));
-const markedIds = computed(() => rows.value.filter((row) => marked.value.has(row.id)).map((row) => row.id));
+const chosen = computed(() => shown.item.value ?? undefined);
+const markedIds = computed(() => [...marked.value]);
+const markAllThatFit = () =>
+  idsOfAll()
+    .then((ids) => (marked.value = new Set(ids)))
+    .catch(notices.fail);
+const narrowed = computed(() => find.value !== '' || only.value !== null);
 const sentence = computed(() => {
-  if (setUp.numbers === null) return 'Reading the list.';
-  const unrouted = setUp.numbers.filter((number) => number.destination === null).length;
-  const numbers = setUp.numbers.length === 1 ? '1 number' : `${setUp.numbers.length} numbers`;
-  return `${numbers}, ${unrouted === 0 ? 'all lead somewhere' : `${unrouted} lead${unrouted === 1 ? 's' : ''} nowhere`}`;
+  if (total.value === null || unrouted.value === null) return 'Reading the list.';
+  const numbers = total.value === 1 ? '1 number' : `${total.value.toLocaleString('en')} numbers`;
+  const open = unrouted.value;
+  const all = narrowed.value ? `${numbers} fit` : numbers;
+  return `${all}, ${open === 0 ? 'all lead somewhere' : `${open.toLocaleString('en')} lead${open === 1 ? 's' : ''} nowhere`}`;
 });
 const narrowings = [
   { value: null, title: 'all numbers' },
@@ -81,19 +96,19 @@ const kindWords = {
 /** Whose people may dial out with it. */
 const shownBy = (row: HeldNumber) => row.dialTeams.map(setUp.nameOf).join(', ') || 'everybody';
 const allColumns = [
-  { key: 'e164', title: 'Number', width: '150px', mono: true, sort: (row: HeldNumber) => row.e164 },
-  { key: 'label', title: 'Label', sort: (row: HeldNumber) => row.label },
-  { key: 'leadsTo', title: 'Leads to', sort: (row: HeldNumber) => row.destinationName ?? '' },
-  { key: 'source', title: 'Source', sort: (row: HeldNumber) => row.sourceName ?? '' },
-  { key: 'shownBy', title: 'Shown by', width: '110px', sort: (row: HeldNumber) => shownBy(row) },
-  { key: 'texts', title: 'Texts', width: '110px', sort: (row: HeldNumber) => row.textsName ?? '' },
+  { key: 'number', title: 'Number', width: '150px', mono: true, sort: true as const },
+  { key: 'label', title: 'Label', sort: true as const },
+  { key: 'leadsTo', title: 'Leads to', sort: true as const },
+  { key: 'source', title: 'Source', sort: true as const },
+  { key: 'shownBy', title: 'Shown by', width: '110px' },
+  { key: 'texts', title: 'Texts', width: '110px', sort: true as const },
   {
     key: 'monthly',
     title: '$ a month',
     width: '88px',
     mono: true,
     right: true,
-    sort: (row: HeldNumber) => Number(row.monthly ?? 0),
+    sort: true as const,
   },
   {
     key: 'today',
@@ -101,7 +116,7 @@ const allColumns = [
     width: '64px',
     mono: true,
     right: true,
-    sort: (row: HeldNumber) => row.callsToday,
+    sort: true as const,
   },
 ];
 
@@ -139,6 +154,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 
 <template>
   <PageHead title="Numbers" :sentence="sentence">
+    <SaveList v-if="beside !== 'shop'" list="numbers" :asked="asked" :marked="markedIds" />
     <v-btn @click="open('balance')"
       >Balance <span class="mono sum" :class="{ 'fault-text': balance?.isLow }">{{ cents }}</span></v-btn
     >
@@ -154,11 +170,19 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
       <div class="sentence">
         Show
         <v-select v-model="only" aria-label="Which numbers" :items="narrowings" />
-        <span class="second">unrouted ones first</span>
+        <v-text-field
+          v-model="find"
+          aria-label="Find a number"
+          placeholder="Find by digits or label"
+          class="find"
+        />
+        <span v-if="sort === ''" class="second">unrouted ones first</span>
       </div>
       <NumberBulkBar
         v-if="markedIds.length > 0 && session.mayEdit"
         :ids="markedIds"
+        :fit="total ?? 0"
+        @all="markAllThatFit"
         @clear="marked = new Set()"
       />
       <LedgerTable
@@ -166,12 +190,14 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
         v-model:sort="sort"
         caption="Numbers"
         :columns="columns"
-        :rows="rows"
+        :rows="rows ?? []"
+        :total="total"
         :chosen="props.id"
         :markable="session.mayEdit"
         @choose="choosing"
+        @end="more"
       >
-        <template #e164="{ row }">{{ formatNumber(row.e164) }}</template>
+        <template #number="{ row }">{{ formatNumber(row.e164) }}</template>
         <template #label="{ row }">
           {{ row.label }}
           <span v-if="row.reports.length > 0" class="fault-text" :title="reportWords(row)"
@@ -197,12 +223,14 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
         >
         <template #today="{ row }">{{ row.callsToday }}</template>
         <template #empty>
+          <EmptyLine v-if="failed" text="The list could not be read.">
+            <v-btn @click="load()">Read it again</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="narrowed && rows !== null" text="No number fits this sentence.">
+            <v-btn @click="((find = ''), (only = null))">Show all</v-btn>
+          </EmptyLine>
           <EmptyLine
-            v-if="setUp.numbers !== null && setUp.numbers.length > 0"
-            text="No number fits this sentence. Change its field."
-          />
-          <EmptyLine
-            v-else-if="setUp.numbers !== null"
+            v-else-if="rows !== null"
             text="No number yet. Rent one in the shop, or enter one held elsewhere; then say where it leads."
           >
             <v-btn v-if="session.mayEdit" @click="open('shop')">Number shop</v-btn>
@@ -212,8 +240,15 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
     </div>
     <BalanceSheet v-if="beside === 'balance'" @close="beside = null" @changed="balance = $event" />
     <BringNumbers v-else-if="beside === 'bring'" @close="beside = null" />
-    <NumberSheet v-else-if="making" key="new" :number="null" @close="close" @made="choose" />
-    <NumberSheet v-else-if="chosen" :key="chosen.id" :number="chosen" @close="close" @made="choose" />
+    <NumberSheet v-else-if="making" key="new" :number="null" :users="[]" @close="close" @made="choose" />
+    <NumberSheet
+      v-else-if="chosen"
+      :key="chosen.id"
+      :number="chosen"
+      :users="shown.usedBy.value"
+      @close="close"
+      @made="choose"
+    />
   </div>
 </template>
 
@@ -227,6 +262,9 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 }
 .sentence :deep(.v-select) {
   flex: 0 0 208px;
+}
+.find {
+  flex: 0 0 200px;
 }
 .sum {
   margin-left: 8px;

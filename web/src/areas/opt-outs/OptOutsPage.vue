@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ApiProblem, ask, type OptOutList } from '../../api/client.ts';
+import { api, ApiProblem, ask, type OptOut } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
+import { calmly } from '../../kit/calmly.ts';
+import { usePages } from '../../shell/pages.ts';
 import Sheet from '../../kit/Sheet.vue';
 import Shape from '../../kit/Shape.vue';
 import { FileFault, readText } from '../../kit/text-file.ts';
@@ -20,24 +23,27 @@ const session = useSession();
 const live = useLive();
 const notices = useNotices();
 const { moment } = useClock();
-const list = ref<OptOutList | null>(null);
 const find = useAddress().part('holds');
+const asked = computed(() => ({ search: find.value }));
 const adding = ref(false);
 const text = ref('');
 const fault = ref('');
 const left = ref<{ line: number; detail: string }[]>([]);
 const busy = ref(false);
 
-async function load(): Promise<void> {
-  try {
-    list.value = await ask(api.GET('/api/opt-outs', { params: { query: { text: find.value } } }));
-  } catch (error) {
-    notices.fail(error);
-  }
-}
-watch([find, () => live.endedCalls], load, { immediate: true });
+const {
+  rows: optOuts,
+  total,
+  failed,
+  more,
+  load,
+} = usePages<OptOut & { id: string }>('optOut', '/api/opt-outs', () => asked.value);
+watch(
+  () => live.endedCalls,
+  calmly(() => void load(), 2_000),
+);
 
-const rows = computed(() => (list.value?.optOuts ?? []).map((each) => ({ id: each.e164, ...each })));
+const rows = computed(() => (optOuts.value ?? []).map((each) => ({ ...each, id: each.e164 })));
 const howWords: Record<string, string> = {
   key: 'pressed the key',
   desk: 'said so to the agent',
@@ -97,11 +103,12 @@ useKeys({ n: open });
   <PageHead
     title="Opt-outs"
     :sentence="
-      list === null
+      total === null
         ? 'Reading the list.'
-        : `${list.total.toLocaleString('en')} numbers that no campaign ever calls again`
+        : `${total.toLocaleString('en')} numbers ${find === '' ? 'that no campaign ever calls again' : 'hold these digits'}`
     "
   >
+    <SaveList list="optOuts" :asked="asked" />
     <v-btn v-if="session.mayOperate" variant="flat" color="primary" @click="open"
       >Add numbers<KeyCap>N</KeyCap></v-btn
     >
@@ -112,7 +119,7 @@ useKeys({ n: open });
         Show numbers that hold
         <input v-model="find" class="mono" type="text" placeholder="any digits" aria-label="Digits" />
       </p>
-      <LedgerTable caption="Opt-outs" :columns="columns" :rows="rows">
+      <LedgerTable caption="Opt-outs" :columns="columns" :rows="rows" :total="total" @end="more">
         <template #number="{ row }">{{ formatNumber(row.e164) }}</template>
         <template #how="{ row }">
           <router-link v-if="row.callId" class="plain" :to="`/calls/${row.callId}`">{{
@@ -124,8 +131,11 @@ useKeys({ n: open });
         <template #campaign="{ row }">{{ row.campaignName }}</template>
         <template #at="{ row }">{{ moment(row.at) }}</template>
         <template #empty>
+          <EmptyLine v-if="failed" text="The list could not be read.">
+            <v-btn @click="load()">Read it again</v-btn>
+          </EmptyLine>
           <EmptyLine
-            v-if="list !== null"
+            v-else-if="optOuts !== null"
             :text="
               find === ''
                 ? 'Nobody has opted out yet. Numbers come here by the key in a call, from the desk, or by a list.'

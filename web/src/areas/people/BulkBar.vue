@@ -7,8 +7,12 @@ import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
 /** One sentence over the marked rows: choose what they get, and all of them get it or nobody. */
-const props = defineProps<{ ids: string[] }>();
-const emit = defineEmits<{ clear: [] }>();
+const props = defineProps<{
+  ids: string[];
+  /** How many fit what the list is narrowed to. */
+  fit: number;
+}>();
+const emit = defineEmits<{ clear: []; all: [] }>();
 const setUp = useSetUp();
 const session = useSession();
 const notices = useNotices();
@@ -133,6 +137,9 @@ async function go(): Promise<void> {
       :disabled="needsValue && value === null"
       >Do it</v-btn
     >
+    <button v-if="fit > ids.length" class="link" type="button" @click="emit('all')">
+      Mark all {{ fit.toLocaleString('en') }}
+    </button>
     <button class="link" type="button" @click="emit('clear')">Unmark</button>
   </form>
 </template>

@@ -1,20 +1,22 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { writeCards } from '@night-bell/core/model/vcard';
-import type { NewPerson as Made, Person } from '../../api/client.ts';
+import type { NewPerson as Made, Person, PersonRow } from '../../api/client.ts';
+import { readPerson } from '../../api/lists.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
-import { saveFile, saveTable, saveWorkbook } from '../../kit/table-file.ts';
+import SaveList from '../../kit/SaveList.vue';
 import { agentWords, phoneWords } from '../../kit/words.ts';
 import { useAddress } from '../../shell/address.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
+import { useOne } from '../../shell/one.ts';
+import { useCount, usePages } from '../../shell/pages.ts';
 import { useSession } from '../../shell/session.ts';
 import { useStaying } from '../../shell/staying.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -39,6 +41,7 @@ const codes = useFreshCodes();
 const like = ref<Person | null>(null);
 const marked = ref<ReadonlySet<string>>(new Set());
 const address = useAddress();
+const find = address.part('find');
 const team = address.choice('team');
 const phone = address.choice('phone');
 const queue = address.choice('queue');
@@ -46,54 +49,63 @@ const skill = address.choice('skill');
 const withRetired = address.flag('deactivated');
 const sort = address.part('sort');
 
-const people = computed(() => setUp.people ?? []);
-const inUse = computed(() => people.value.filter((person) => !person.retired));
-const cannotBeRung = (person: Person) => {
+const cannotBeRung = (person: { id: string }) => {
   const agent = live.agents.get(person.id);
   return agent !== undefined && agent.state !== 'signedOut' && agent.reachedBy === null;
 };
 
-const rows = computed(() =>
-  people.value.filter((person) => {
-    if (person.retired && !withRetired.value) return false;
-    if (team.value !== null && person.teamId !== team.value) return false;
-    if (skill.value !== null && !person.skills.some((each) => each.skillId === skill.value)) return false;
-    if (queue.value !== null && !person.queues.some((each) => each.id === queue.value)) return false;
-    return phone.value === null || (live.agents.get(person.id)?.phone ?? 'none') === phone.value;
-  }),
+const asked = computed(() => ({
+  search: find.value.trim(),
+  teamId: team.value,
+  queueId: queue.value,
+  skillId: skill.value,
+  phone: phone.value,
+  withRetired: withRetired.value ? 'true' : null,
+  sort: sort.value.replace(/^-/, '') || 'extension',
+  down: sort.value.startsWith('-') ? 'true' : null,
+}));
+const { rows, total, failed, more, load, idsOfAll } = usePages<PersonRow>(
+  'person',
+  '/api/people',
+  () => asked.value,
+  ['queue', 'team'],
 );
+const shown = useOne('person', readPerson, () => props.id);
+const inUse = useCount('person', '/api/people', () => ({}));
+const narrowed = computed(() =>
+  [find, team, queue, skill, phone].some(({ value }) => value !== null && value !== ''),
+);
+function showAll(): void {
+  void router.replace({ path: route.path, query: {} });
+}
 
 const sentence = computed(() => {
-  if (setUp.people === null) return 'Reading the list.';
-  const states = [...live.agents.values()];
-  const signedIn = states.filter((agent) => agent.state !== 'signedOut').length;
-  const stuck = inUse.value.filter(cannotBeRung).length;
-  const people = inUse.value.length === 1 ? '1 person' : `${inUse.value.length.toLocaleString('en')} people`;
-  return `${people}, ${signedIn} signed in${stuck > 0 ? `, ${stuck} of them cannot be rung` : ''}`;
+  if (inUse.value === null) return 'Reading the list.';
+  let signedIn = 0;
+  let stuck = 0;
+  for (const agent of live.agents.values()) {
+    if (agent.state === 'signedOut') continue;
+    signedIn++;
+    if (agent.reachedBy === null) stuck++;
+  }
+  const people = inUse.value === 1 ? '1 person' : `${inUse.value.toLocaleString('en')} people`;
+  const fit =
+    narrowed.value && total.value !== null ? `${total.value.toLocaleString('en')} of ${people} fit` : people;
+  return `${fit}, ${signedIn} signed in${stuck > 0 ? `, ${stuck} of them cannot be rung` : ''}`;
 });
 
 const columns = [
-  { key: 'extension', title: 'Ext', width: '64px', mono: true, sort: (row: Person) => row.extension },
-  { key: 'name', title: 'Name', sort: (row: Person) => row.name },
-  { key: 'team', title: 'Team', sort: (row: Person) => row.teamName ?? '' },
-  {
-    key: 'state',
-    title: 'State',
-    width: '124px',
-    sort: (row: Person) => agentWords[live.agents.get(row.id)?.state ?? 'signedOut'],
-  },
-  {
-    key: 'phone',
-    title: 'Phone',
-    width: '124px',
-    sort: (row: Person) => phoneWords[live.agents.get(row.id)?.phone ?? 'none'],
-  },
+  { key: 'extension', title: 'Ext', width: '64px', mono: true, sort: true as const },
+  { key: 'name', title: 'Name', sort: true as const },
+  { key: 'team', title: 'Team', sort: true as const },
+  { key: 'state', title: 'State', width: '124px', sort: true as const },
+  { key: 'phone', title: 'Phone', width: '124px', sort: true as const },
   { key: 'queues', title: 'Rings for' },
 ];
 
 const phones = Object.entries(phoneWords).map(([value, title]) => ({ value, title }));
 
-function choose(person: Person): void {
+function choose(person: { id: string }): void {
   beside.value = null;
   void go(person.id);
 }
@@ -110,43 +122,11 @@ function add(model: Person | null = null): void {
   beside.value = 'new';
 }
 
-const chosenRows = computed(() =>
-  marked.value.size === 0 ? rows.value : rows.value.filter((person) => marked.value.has(person.id)),
-);
-const markedIds = computed(() =>
-  rows.value.filter((person) => marked.value.has(person.id)).map(({ id }) => id),
-);
-
-/** The marked people, or all the sentence shows, as a list that can be brought back here or elsewhere. */
-function save(as: 'csv' | 'xlsx' | 'vcard'): void {
-  const people = chosenRows.value;
-  if (as === 'vcard') {
-    const numbersOf = (id: string) =>
-      (setUp.numbers ?? [])
-        .filter(({ destination }) => destination?.kind === 'person' && destination.id === id)
-        .map((number) => number.e164);
-    const company = session.view?.installation.name ?? '';
-    const cards = people.map(({ id, name, teamName, mail, extension }) => ({
-      ...{ id, name, company, team: teamName, mail, extension },
-      numbers: numbersOf(id),
-    }));
-    saveFile('people.vcf', writeCards(cards, setUp.numbers?.[0]?.e164 ?? null), 'text/vcard;charset=utf-8');
-    return;
-  }
-  const headers = ['Name', 'Team', 'Extension', 'Login', 'Role', 'Mail', 'Skills', 'Rings for'];
-  const cells = people.map((person) => [
-    person.name,
-    person.teamName ?? '',
-    person.extension,
-    person.login,
-    person.role,
-    person.mail ?? '',
-    person.skills.map(({ skillId, level }) => `${setUp.nameOf(skillId)} ${level}`).join(', '),
-    person.queues.map((each) => each.name).join(', '),
-  ]);
-  if (as === 'csv') saveTable('people', headers, cells);
-  else void saveWorkbook('people', headers, cells).catch(notices.fail);
-}
+const markedIds = computed(() => [...marked.value]);
+const markAllThatFit = () =>
+  idsOfAll()
+    .then((ids) => (marked.value = new Set(ids)))
+    .catch(notices.fail);
 
 function many(): void {
   close();
@@ -169,16 +149,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
 
 <template>
   <PageHead title="People" :sentence="sentence">
-    <v-menu v-if="rows.length > 0 && beside !== 'many'">
-      <template #activator="{ props: menu }">
-        <v-btn v-bind="menu">{{ marked.size > 0 ? `Save the ${marked.size} marked` : 'Save list' }}</v-btn>
-      </template>
-      <v-list>
-        <v-list-item title="As CSV" @click="save('csv')" />
-        <v-list-item title="As a workbook (XLSX)" @click="save('xlsx')" />
-        <v-list-item title="As address cards (vCard)" @click="save('vcard')" />
-      </v-list>
-    </v-menu>
+    <SaveList v-if="beside !== 'many'" list="people" :asked="asked" :marked="markedIds" cards />
     <v-btn @click="beside = 'settings'">Agent settings</v-btn>
     <v-btn v-if="session.mayEdit" @click="many">Many at once<KeyCap>M</KeyCap></v-btn>
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add()"
@@ -204,7 +175,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
   <div v-else class="split">
     <div class="list">
       <div class="sentence">
-        Show
+        <v-text-field v-model="find" aria-label="Find a person" placeholder="Find" class="find" />
         <v-select
           v-model="team"
           aria-label="Team"
@@ -246,6 +217,8 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
       <BulkBar
         v-if="markedIds.length > 0 && session.mayOperate"
         :ids="markedIds"
+        :fit="total ?? 0"
+        @all="markAllThatFit"
         @clear="marked = new Set()"
       />
       <LedgerTable
@@ -253,10 +226,12 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
         v-model:sort="sort"
         caption="People"
         :columns="columns"
-        :rows="rows"
+        :rows="rows ?? []"
+        :total="total"
         :chosen="props.id"
         :markable="session.mayOperate"
         @choose="choose"
+        @end="more"
       >
         <template #team="{ row }">{{ row.teamName }}</template>
         <template #state="{ row }">
@@ -280,12 +255,14 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
           <template v-else>{{ row.queues.map((each) => each.name).join(', ') }}</template>
         </template>
         <template #empty>
+          <EmptyLine v-if="failed" text="The list could not be read.">
+            <v-btn @click="load()">Read it again</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="narrowed && rows !== null" text="Nobody fits this sentence.">
+            <v-btn @click="showAll">Show everybody</v-btn>
+          </EmptyLine>
           <EmptyLine
-            v-if="setUp.people !== null && people.length > 0"
-            text="Nobody fits this sentence. Change one of its fields."
-          />
-          <EmptyLine
-            v-else-if="setUp.people !== null"
+            v-else-if="rows !== null"
             text="Nobody yet. A person comes with login, extension, softphone and voicemail."
           >
             <v-btn v-if="session.mayEdit" @click="add()">New person</v-btn>
@@ -302,9 +279,10 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
     />
     <AgentSettingsSheet v-else-if="beside === 'settings'" @close="close" />
     <PersonSheet
-      v-else-if="props.id && setUp.personById.get(props.id)"
+      v-else-if="props.id && shown.item.value"
       :key="props.id"
-      :person="setUp.personById.get(props.id)!"
+      :person="shown.item.value"
+      :users="shown.usedBy.value"
       @close="close"
       @like="add"
     />
@@ -328,6 +306,9 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
   padding: 5px 20px;
   border-bottom: 1px solid var(--rule);
   white-space: nowrap;
+}
+.find {
+  flex: 0 0 132px;
 }
 .sentence :deep(.v-select) {
   max-width: 132px;

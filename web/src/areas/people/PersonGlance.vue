@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ask, type CallRow, type Person } from '../../api/client.ts';
+import { api, ask, type CallRow, type Person, type UsedBy } from '../../api/client.ts';
 import { useClock } from '../../kit/time.ts';
 import { resultOf } from '@night-bell/core/story/words';
-import { useSetUp } from '../../shell/set-up.ts';
+import { useDirectory } from '../../shell/directory.ts';
 import { noAnswerWords } from './words.ts';
 
 /** Who this is at a glance: how they are reached, what for, what follows when they do not lift, and their last call. */
-const props = defineProps<{ person: Person }>();
-const setUp = useSetUp();
+const props = defineProps<{ person: Person; users: readonly UsedBy[] }>();
+const directory = useDirectory();
 const { moment } = useClock();
 const last = ref<CallRow | null>(null);
 
@@ -24,16 +24,12 @@ watch(
   { immediate: true },
 );
 
-const direct = computed(() =>
-  (setUp.numbers ?? []).filter(
-    ({ destination }) => destination?.kind === 'person' && destination.id === props.person.id,
-  ),
-);
+const direct = computed(() => props.users.filter(({ kind, how }) => kind === 'number' && how === 'leads to'));
 
 /** What a call straight to them does, step by step, until it rests. */
 const chain = computed(() => [
   `rings ${props.person.ringSeconds} s`,
-  ...noAnswerWords(props.person.noAnswer, setUp.nameOf),
+  ...noAnswerWords(props.person.noAnswer, directory.nameOf),
 ]);
 </script>
 
@@ -42,9 +38,9 @@ const chain = computed(() => [
     <dl>
       <dt>Direct number</dt>
       <dd>
-        <template v-for="number in direct" :key="number.id">
-          <router-link class="plain mono" :to="`/numbers/${number.id}`">{{
-            formatNumber(number.e164)
+        <template v-for="{ id } in direct" :key="id">
+          <router-link class="plain mono" :to="`/numbers/${id}`">{{
+            formatNumber(directory.entry(id)?.second ?? '')
           }}</router-link>{{ ' ' }}
         </template>
         <span v-if="direct.length === 0" class="second">none</span>

@@ -22,7 +22,7 @@ import PersonForm from './PersonForm.vue';
 import PersonGlance from './PersonGlance.vue';
 import { personWords, showPerson } from './words.ts';
 
-const props = defineProps<{ person: Person }>();
+const props = defineProps<{ person: Person; users: readonly UsedBy[] }>();
 const codes = useFreshCodes();
 const emit = defineEmits<{ close: []; like: [person: Person] }>();
 const setUp = useSetUp();
@@ -32,7 +32,6 @@ const live = useLive();
 const test = useTestCall();
 const route = useRoute();
 const tab = ref(route.query.tab === 'phones' ? 1 : 0);
-const users = ref<UsedBy[]>([]);
 const phoneSecret = ref<PhoneSecret | null>(null);
 const awayReason = ref<string | null>(null);
 
@@ -43,15 +42,6 @@ const outside = computed(() => props.person.phones.find((phone) => phone.kind ==
 const path = computed(() => ({ id: props.person.id }));
 const guarded = () => ({ params: { path: path.value, header: ifMatch(props.person.version) } });
 
-watch(
-  () => props.person,
-  () => {
-    void ask(api.GET('/api/people/{id}', { params: { path: path.value } }))
-      .then((answer) => (users.value = answer.usedBy))
-      .catch(() => undefined);
-  },
-  { immediate: true },
-);
 const fresh = computed(() => codes.byId.get(props.person.id) ?? null);
 watch(fresh, (code) => (phoneSecret.value = code?.phone ?? phoneSecret.value), { immediate: true });
 const signInCode = computed(() => fresh.value?.signInCode ?? '');
@@ -155,7 +145,7 @@ const reactivate = () =>
         </div>
       </section>
 
-      <PersonGlance :person="person" />
+      <PersonGlance :person="person" :users="users" />
       <PersonForm :person="person" />
 
       <section v-if="session.mayEdit">

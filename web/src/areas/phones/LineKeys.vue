@@ -15,6 +15,10 @@ import { useEditing } from '../../kit/editing.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
+import AddField from '../../kit/AddField.vue';
+import { secondOf, useFinding } from '../../kit/finding.ts';
+import ThingField from '../../kit/ThingField.vue';
+import { readPerson } from '../../api/lists.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import LineKeyCap from './LineKeyCap.vue';
@@ -61,17 +65,6 @@ const faultOf = (field: string) => {
   return faults.value[`/lineKeys/${index}${field}`];
 };
 const nameOf = (each: LineKey) => each.label || setUp.nameOf(each.personId);
-
-const people = computed(() =>
-  (setUp.people ?? [])
-    .filter((each) => !each.retired && each.id !== props.person.id && each.extension !== '')
-    .map((each) => ({ value: each.id, title: each.name, extension: each.extension })),
-);
-/** Found by name or by number. */
-function fits(_title: string, query: string, item?: { raw: { title: string; extension: string } }): boolean {
-  const part = query.toLowerCase();
-  return `${item!.raw.title} ${item!.raw.extension}`.toLowerCase().includes(part);
-}
 
 function watchPerson(personId: string | null): void {
   const keys = draft.value!.lineKeys;
@@ -136,27 +129,38 @@ async function takeBack(): Promise<void> {
   }
 }
 
-const copyTo = ref<string[]>([]);
+/** Phones the keys are copied to, by the people they belong to. */
+const copyTo = ref<{ id: string; name: string }[]>([]);
 const last = computed(() => Math.max(0, ...props.phone.lineKeys.map((each) => each.position)));
-const others = computed(() =>
-  (setUp.people ?? [])
-    .filter((each) => !each.retired)
-    .flatMap((each) =>
-      each.phones
-        .filter((phone) => phone.id !== props.phone.id && phone.model !== null)
-        .filter((phone) => deviceModel(phone.model!)!.lineKeys >= last.value)
-        .map((phone) => ({
-          value: phone.id,
-          title: each.name,
-          props: { subtitle: deviceModel(phone.model!)!.name },
-        })),
-    ),
+const { search, open, found } = useFinding(
+  () => ['person'],
+  () => '',
 );
+const others = computed(() =>
+  found.value.map((entry) => ({ value: entry.id, title: entry.name, props: { subtitle: secondOf(entry) } })),
+);
+/** Every phone of theirs that has enough keys. */
+async function copyToPhonesOf(personId: string): Promise<void> {
+  try {
+    const { item } = await readPerson(personId);
+    const fit = item.phones.filter(
+      ({ id, model }) =>
+        id !== props.phone.id && model !== null && deviceModel(model)!.lineKeys >= last.value,
+    );
+    if (fit.length === 0) notices.say(`${item.name} has no phone with ${last.value} line keys.`);
+    const fresh = fit
+      .filter(({ id }) => !copyTo.value.some((each) => each.id === id))
+      .map(({ id, model }) => ({ id, name: `${item.name}, ${deviceModel(model!)!.name}` }));
+    copyTo.value = [...copyTo.value, ...fresh];
+  } catch (error) {
+    notices.fail(error);
+  }
+}
 async function copy(): Promise<void> {
   try {
     const params = { path: { id: props.phone.id } };
     const { copied } = await ask(
-      api.POST('/api/phones/{id}/line-keys/copy', { params, body: { to: copyTo.value } }),
+      api.POST('/api/phones/{id}/line-keys/copy', { params, body: { to: copyTo.value.map(({ id }) => id) } }),
     );
     copyTo.value = [];
     await setUp.load();
@@ -203,26 +207,17 @@ async function copy(): Promise<void> {
       for="key-person"
       :fault="faultOf('/personId') ?? faultOf('/position')"
     >
-      <v-autocomplete
+      <ThingField
         id="key-person"
+        label="Whose extension this key watches"
         :model-value="key?.personId ?? null"
-        :items="people"
-        :custom-filter="fits"
+        :kinds="['person']"
+        :without="[person.id]"
+        none="nobody’s"
         placeholder="whose extension, by name or number"
-        persistent-placeholder
-        clearable
-        auto-select-first
         :readonly="!session.mayEdit"
         @update:model-value="watchPerson"
-      >
-        <template #item="{ props: row, item }">
-          <v-list-item v-bind="row">
-            <template #append
-              ><span class="mono second">{{ item.extension }}</span></template
-            >
-          </v-list-item>
-        </template>
-      </v-autocomplete>
+      />
     </LedgerField>
     <template v-if="key">
       <LedgerField label="Label" for="key-label" :fault="faultOf('/label')">
@@ -302,13 +297,24 @@ async function copy(): Promise<void> {
       <v-btn v-if="session.mayOperate && announcing" @click="takeBack">Take the caller back</v-btn>
     </div>
     <div v-if="session.mayEdit && !changed && phone.lineKeys.length > 0" class="copy">
-      <v-autocomplete
-        v-model="copyTo"
+      <span v-for="{ id, name } in copyTo" :key="id" class="second">
+        {{ name }}
+        <button
+          type="button"
+          class="link"
+          :aria-label="`Not to ${name}`"
+          @click="copyTo = copyTo.filter((each) => each.id !== id)"
+        >
+          ×
+        </button>
+      </span>
+      <AddField
+        v-model:search="search"
+        v-model:menu="open"
+        no-filter
         :items="others"
-        multiple
-        placeholder="Copy these keys to other phones"
-        persistent-placeholder
-        aria-label="Phones to copy the keys to"
+        label="Copy these keys to the phone of"
+        @add="copyToPhonesOf"
       />
       <v-btn v-if="copyTo.length > 0" @click="copy">
         {{ copyTo.length === 1 ? 'Copy to one phone' : `Copy to ${copyTo.length} phones` }}

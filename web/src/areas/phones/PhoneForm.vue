@@ -2,13 +2,13 @@
 import { computed, watch } from 'vue';
 import { type Codec, codecs, codecWords, deviceModel, deviceModels } from '@night-bell/core/phones/catalogue';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
-import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type Person, type Phone } from '../../api/client.ts';
 import AddressField from '../../kit/AddressField.vue';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
 import FormEnd from '../../kit/FormEnd.vue';
 import LedgerField from '../../kit/LedgerField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -61,14 +61,6 @@ watch(
 const model = computed(() => deviceModel(draft.value?.model ?? 'softphone')!);
 const models = deviceModels.map(({ id, name }) => ({ value: id, title: name }));
 const zones = Intl.supportedValuesOf('timeZone');
-const numbers = computed(() => [
-  { value: null, title: 'none' },
-  ...(setUp.numbers ?? []).map((number) => ({
-    value: number.id,
-    title: formatNumber(number.e164),
-    props: { subtitle: number.label },
-  })),
-]);
 const trunks = computed(() => [
   { value: null, title: 'over the trunks of the dialling rules' },
   ...(setUp.trunks ?? [])
@@ -122,11 +114,12 @@ function allow(codec: Codec, on: boolean): void {
             : 'Shown when this person dials directly. A campaign shows its own.'
         "
       >
-        <v-autocomplete
+        <ThingField
           id="phone-number"
           v-model="draft.numberId"
-          :items="numbers"
-          auto-select-first
+          label="Number shown"
+          :kinds="['number']"
+          none="none"
           :readonly="!session.mayEdit"
         />
       </LedgerField>

@@ -3,7 +3,9 @@ import { computed } from 'vue';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch } from '../../api/client.ts';
+import { readNumber } from '../../api/lists.ts';
 import AddField from '../../kit/AddField.vue';
+import { secondOf, useFinding } from '../../kit/finding.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 
@@ -12,22 +14,20 @@ const props = defineProps<{ plan: PlanView; readonly: boolean }>();
 const setUp = useSetUp();
 const notices = useNotices();
 const held = computed(() => props.plan.numbers);
+const { search, open, found } = useFinding(
+  () => ['number'],
+  () => '',
+);
 const choices = computed(() =>
-  (setUp.numbers ?? [])
+  found.value
     .filter(({ id }) => !held.value.some((each) => each.id === id))
-    .map(({ id, e164, label, destinationName }) => ({
-      value: id,
-      title: `${formatNumber(e164)}, ${label}`,
-      props: { subtitle: destinationName === null ? 'leads nowhere yet' : `leads to ${destinationName}` },
-    })),
+    .map((entry) => ({ value: entry.id, title: `${secondOf(entry)}, ${entry.name}` })),
 );
 
 async function lead(id: string, here: boolean): Promise<void> {
-  const number = setUp.numbers?.find((each) => each.id === id);
-  if (number === undefined) return;
-  const { version, e164, label, sourceId, textsTo, dialTeams, mostCalls } = number;
   const destination = here ? { kind: 'plan' as const, id: props.plan.id } : null;
   try {
+    const { version, e164, label, sourceId, textsTo, dialTeams, mostCalls } = (await readNumber(id)).item;
     const body = { e164, label, sourceId, textsTo, dialTeams, mostCalls, destination };
     await ask(
       api.PUT('/api/numbers/{id}', {
@@ -60,6 +60,9 @@ async function lead(id: string, here: boolean): Promise<void> {
     <span v-if="held.length === 0" class="second">No number leads here yet.</span>
     <AddField
       v-if="!readonly"
+      v-model:search="search"
+      v-model:menu="open"
+      no-filter
       :items="choices"
       label="Attach a number"
       class="add"

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@night-bell/core/plan/ring';
 import AddField from '../../kit/AddField.vue';
+import { kindWords, secondOf, useFinding } from '../../kit/finding.ts';
 import type { PlanNames } from './plan-names.ts';
 
 /** Who is rung, in order, each for some seconds: people, teams and numbers outside. */
@@ -12,22 +13,18 @@ const list = computed({
   get: () => [...props.modelValue],
   set: (targets) => emit('update:modelValue', targets),
 });
-const kindWords: Record<RingTarget['kind'], string> = {
-  person: 'Person',
-  team: 'Team',
-  outside: 'Outside number',
-};
+const { search, open, found } = useFinding(
+  () => ringTargetKinds,
+  () => '',
+);
 const choices = computed(() =>
-  ringTargetKinds.flatMap((kind) =>
-    props.names
-      .choices(kind)
-      .filter(({ value }) => !props.modelValue.some(({ id }) => id === value))
-      .map(({ value, title }) => ({
-        value: `${kind} ${value}`,
-        title,
-        props: { subtitle: kindWords[kind] },
-      })),
-  ),
+  found.value
+    .filter(({ id }) => !props.modelValue.some((target) => target.id === id))
+    .map((entry) => ({
+      value: `${entry.kind} ${entry.id}`,
+      title: entry.name,
+      props: { subtitle: [kindWords[entry.kind], secondOf(entry)].filter(Boolean).join(', ') },
+    })),
 );
 
 function add(chosen: string): void {
@@ -71,6 +68,9 @@ function seconds(index: number, typed: string): void {
     <p v-if="modelValue.length === 0" class="second">Nobody yet.</p>
     <AddField
       v-if="!readonly && modelValue.length < mostTargets"
+      v-model:search="search"
+      v-model:menu="open"
+      no-filter
       :items="choices"
       label="Add a person, team or outside number"
       @add="add"

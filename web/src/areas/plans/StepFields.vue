@@ -5,6 +5,7 @@ import { dialKeys, type Field, type ItemKind } from '@night-bell/core/plan/field
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { sentenceOf } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import type { RingTarget } from '@night-bell/core/plan/ring';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
 import { kindWords } from './words.ts';
@@ -70,9 +71,21 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
   <template v-for="[name, field] in fields" :key="name">
     <LedgerField v-if="field.type === 'item'" :label="field.label" :for="idOf(name)">
       <v-autocomplete
+        v-if="names.choices(field.of)"
         :id="idOf(name)"
+        :aria-label="field.label"
         :model-value="itemIn(name) || null"
-        :items="names.choices(field.of)"
+        :items="names.choices(field.of)!"
+        :readonly="readonly"
+        placeholder="Choose"
+        @update:model-value="set(name, $event ?? '')"
+      />
+      <ThingField
+        v-else
+        :id="idOf(name)"
+        :label="field.label"
+        :model-value="itemIn(name) || null"
+        :kinds="[field.of]"
         :readonly="readonly"
         placeholder="Choose"
         @update:model-value="set(name, $event ?? '')"

@@ -2,8 +2,9 @@ import type { PlanDocument } from '@night-bell/core/plan/document';
 import { type ItemKind, referencesOf } from '@night-bell/core/plan/fields';
 import { plansFrom } from '@night-bell/core/plan/graph';
 import { stepKinds } from '@night-bell/core/plan/registry';
+import { hidingApi } from '../../api/lists.ts';
 import { useCollection } from '../../shell/collection.ts';
-import { useSetUp } from '../../shell/set-up.ts';
+import { useDirectory } from '../../shell/directory.ts';
 import { compiled, hoursApi } from '../hours/words.ts';
 import { promptApi, translationsOf } from '../prompts/words.ts';
 import { planApi } from './words.ts';
@@ -15,7 +16,7 @@ export interface Choice {
 
 /** What steps may name, of every kind: how it is called, and what there is to choose from. */
 export function usePlanNames() {
-  const setUp = useSetUp();
+  const directory = useDirectory();
   const prompts = useCollection(promptApi);
   const hours = useCollection(hoursApi);
   const plans = useCollection(planApi);
@@ -25,7 +26,7 @@ export function usePlanNames() {
 
   function nameOf(kind: ItemKind, id: string): string {
     if (id === '') return 'nothing yet';
-    return ofOwn(kind)?.byId.value.get(id)?.name ?? setUp.nameOf(id);
+    return ofOwn(kind)?.byId.value.get(id)?.name ?? directory.nameOf(id);
   }
 
   /** The prompts of these steps that were published after an instant: callers hear them as they are now. */
@@ -48,26 +49,16 @@ export function usePlanNames() {
       const found = collection.byId.value.get(id);
       return found !== undefined && !found.retired;
     }
-    if (kind === 'team') return setUp.teams.some((team) => team.id === id);
-    return (
-      setUp.destinations.length === 0 ||
-      setUp.destinations.some((each) => each.kind === kind && each.id === id)
-    );
+    return directory.has(kind, id);
   }
 
-  function choices(kind: ItemKind): Choice[] {
+  /** Of the kinds that are read whole here; others are found as one types. */
+  function choices(kind: ItemKind): Choice[] | null {
     const collection = ofOwn(kind);
-    if (kind === 'team') return setUp.teams.map(({ id, name }) => ({ value: id, title: name }));
-    if (collection !== null)
-      return (collection.items.value ?? [])
-        .filter((each) => !each.retired && !('translationOf' in each && each.translationOf !== null))
-        .map(({ id, name }) => ({ value: id, title: name }));
-    return setUp.destinations
-      .filter((each) => each.kind === kind)
-      .map(({ id, name, extension }) => ({
-        value: id,
-        title: extension === null ? name : `${name}, ${extension}`,
-      }));
+    if (collection === null) return null;
+    return (collection.items.value ?? [])
+      .filter((each) => !each.retired && !('translationOf' in each && each.translationOf !== null))
+      .map(({ id, name }) => ({ value: id, title: name }));
   }
 
   const words = (promptId: string) => prompts.byId.value.get(promptId)?.words ?? null;
@@ -78,19 +69,19 @@ export function usePlanNames() {
     const others = translationsOf(prompts.items.value ?? [], promptId);
     return [prompt.language, ...others.map(({ language }) => language)];
   };
-  const isRead = () =>
-    prompts.items.value !== null && hours.items.value !== null && setUp.destinations.length > 0;
+  const isRead = () => prompts.items.value !== null && hours.items.value !== null;
 
   const hoursOf = (id: string) => {
     const set = hours.byId.value.get(id);
     return set === undefined ? undefined : compiled(set);
   };
   const leadsTo = (id: string) => plansFrom(plans.byId.value.get(id)?.live ?? null);
-  const extensions = () => setUp.destinations.flatMap(({ extension }) => extension ?? []);
+  const hiding = useCollection(hidingApi);
+  const hidingExtensions = () => hiding.items.value?.[0] ?? null;
 
   return {
     ...{ nameOf, promptsSince, has, choices, words, languages, isRead, prompts, hours: hoursOf },
-    ...{ leadsTo, extensions },
+    ...{ leadsTo, hidingExtensions },
   };
 }
 

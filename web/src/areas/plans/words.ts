@@ -16,6 +16,7 @@ export const stepCount = (count: number) => (count === 1 ? '1 step' : `${count} 
 export const planArea: ItemArea<PlanDraft, PlanView> = {
   api: planApi,
   page: '/answering',
+  savedAs: 'plans',
   title: 'Answering',
   one: 'plan',
   second: 'What callers meet',

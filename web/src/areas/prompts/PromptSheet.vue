@@ -6,13 +6,13 @@ import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import { listed } from '../../kit/listed.ts';
 import LedgerField from '../../kit/LedgerField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import SoundPlayer from '../../kit/SoundPlayer.vue';
 import StatePennant from '../../kit/StatePennant.vue';
 import { useClock } from '../../kit/time.ts';
 import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
-import { useSetUp } from '../../shell/set-up.ts';
 import PromptLanguages from './PromptLanguages.vue';
 import PromptSound from './PromptSound.vue';
 import { promptApi, promptArea, promptKindWords, promptState, speakPrompt } from './words.ts';
@@ -22,7 +22,6 @@ const props = defineProps<{ item: PromptView | null }>();
 const emit = defineEmits<{ close: []; made: [item: PromptView] }>();
 const { put } = useCollection(promptApi);
 const session = useSession();
-const setUp = useSetUp();
 const notices = useNotices();
 const { moment } = useClock();
 /** One that is set stays to be chosen, also where it is uncommon. */
@@ -32,11 +31,6 @@ const languagesWith = (set: string) =>
     ...commonLanguages,
   ].map(({ code, name }) => ({ value: code, title: name }));
 const kinds = Object.entries(promptKindWords).map(([value, title]) => ({ value, title }));
-const people = computed(() =>
-  (setUp.people ?? [])
-    .filter((person) => !person.retired)
-    .map(({ id, name }) => ({ value: id, title: name })),
-);
 const state = computed(() => (props.item === null ? null : promptState(props.item)));
 const about = (words: string) => {
   const seconds = spokenSeconds(words);
@@ -74,13 +68,13 @@ async function publish({ id, version: seen, name, sound, translationOf }: Prompt
         />
       </LedgerField>
       <LedgerField label="Belongs to" for="prompt-person" :fault="faults['/personId']">
-        <v-autocomplete
+        <ThingField
           id="prompt-person"
           v-model="draft.personId"
-          :items="people"
+          label="Belongs to"
+          :kinds="['person']"
+          none="the company"
           :readonly="readonly"
-          placeholder="the company"
-          clearable
         />
       </LedgerField>
       <LedgerField label="Words" for="prompt-words" :fault="faults['/words']" :hint="about(draft.words)">

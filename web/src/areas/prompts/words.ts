@@ -21,6 +21,7 @@ export const promptApi = itemApi<PromptsContract>('prompt', '/api/prompts');
 export const promptArea: ItemArea<PromptDraft, PromptView> = {
   api: promptApi,
   page: '/prompts',
+  savedAs: 'prompts',
   title: 'Prompts',
   one: 'prompt',
   second: 'What callers hear',

@@ -5,6 +5,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import { useAddress } from '../../shell/address.ts';
@@ -78,6 +79,7 @@ const columns = computed(() => [
 
 <template>
   <PageHead title="Queues" :sentence="sentence">
+    <SaveList v-if="rows.length > 0" list="queues" :asked="{ withRetired: withRetired ? 'true' : null }" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New queue<KeyCap>N</KeyCap></v-btn

@@ -2,10 +2,12 @@
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ask, type Connection, type RecordList } from '../../api/client.ts';
+import { api, ask, type Connection, type RecordRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
+import { usePages } from '../../shell/pages.ts';
 import Shape from '../../kit/Shape.vue';
 import { useClock } from '../../kit/time.ts';
 import { useAddress } from '../../shell/address.ts';
@@ -23,7 +25,6 @@ const router = useRouter();
 const route = useRoute();
 const { moment } = useClock();
 const connections = ref<Connection[] | null>(null);
-const list = ref<RecordList | null>(null);
 const find = useAddress().part('holds');
 const connecting = ref(false);
 const againMs = 10_000;
@@ -39,15 +40,22 @@ async function loadConnections(): Promise<void> {
     notices.fail(error);
   }
 }
-async function loadRecords(): Promise<void> {
-  const came = await ask(api.GET('/api/records', { params: { query: { text: find.value } } })).catch(
-    () => null,
-  );
-  if (came !== null) list.value = came;
-}
+const asked = computed(() => ({ search: find.value }));
+const {
+  rows: records,
+  total,
+  failed,
+  more,
+  load: loadRecords,
+} = usePages<RecordRow>('record', '/api/records', () => asked.value);
 watch(() => Math.floor(live.now / againMs), loadConnections, { immediate: true });
-watch([find, () => connection.value?.okAt, () => connection.value?.records], loadRecords, {
-  immediate: true,
+watch(
+  [() => connection.value?.okAt, () => connection.value?.records],
+  (_now, before) => before[1] !== undefined && void loadRecords(),
+);
+const fields = ref<string[]>([]);
+watch(connecting, async () => {
+  fields.value = await ask(api.GET('/api/record-fields')).catch(() => []);
 });
 
 const sentence = computed(() => {
@@ -70,7 +78,7 @@ const columns = computed(() => [
 /** Of the customer system's own fields, those that sort records into kinds: set on most, with few values. */
 const telling = computed(() => {
   const values = new Map<string, string[]>();
-  for (const record of list.value?.records ?? [])
+  for (const record of records.value ?? [])
     for (const [key, value] of Object.entries(record.fields))
       values.set(key, [...(values.get(key) ?? []), value]);
   return [...values]
@@ -107,6 +115,7 @@ function saved(): void {
 
 <template>
   <PageHead title="Records" :sentence="sentence">
+    <SaveList v-if="connection" list="records" :asked="asked" />
     <v-btn v-if="connection && session.mayOperate" @click="readNow">Read changes now</v-btn>
     <v-btn
       v-if="session.mayEdit"
@@ -126,16 +135,18 @@ function saved(): void {
         >
       </p>
       <p v-if="connection" class="sentence">
-        Show records whose name or number holds
+        Show records whose name or number begins with
         <input v-model="find" type="text" placeholder="anything" aria-label="Name or number" />
         <span class="second small">{{ connection.okAt ? `Last read ${moment(connection.okAt)}` : '' }}</span>
       </p>
       <LedgerTable
         caption="Records"
         :columns="columns"
-        :rows="list?.records ?? []"
+        :rows="records ?? []"
+        :total="total"
         :chosen="props.id"
         @choose="choose($event.id)"
+        @end="more"
       >
         <template #number="{ row }">{{ row.numbers[0] ? formatNumber(row.numbers[0]) : '' }}</template>
         <template #owner="{ row }">{{ row.owner }}</template>
@@ -147,14 +158,17 @@ function saved(): void {
           >
             <v-btn v-if="session.mayEdit" @click="connecting = true">Connect a customer system</v-btn>
           </EmptyLine>
-          <EmptyLine v-else-if="list !== null" text="No record fits." />
+          <EmptyLine v-else-if="failed" text="The list could not be read.">
+            <v-btn @click="loadRecords()">Read it again</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="records !== null" text="No record fits." />
         </template>
       </LedgerTable>
     </div>
     <ConnectionSheet
       v-if="connecting"
       :connection="connection"
-      :fields="list?.fields ?? []"
+      :fields="fields"
       @close="close"
       @saved="saved"
     />

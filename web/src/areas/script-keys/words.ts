@@ -12,6 +12,7 @@ export const scriptKeyApi = itemApi<ScriptKeysContract>('scriptKey', '/api/scrip
 export const scriptKeyArea: ItemArea<ScriptKeyDraft, ScriptKeyView> = {
   api: scriptKeyApi,
   page: '/script-keys',
+  savedAs: 'scriptKeys',
   title: 'API keys',
   one: 'key',
   second: 'For scripts that use the API',

@@ -7,6 +7,7 @@ import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { money } from '../../kit/money.ts';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import StretchField from '../../kit/StretchField.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
 import { useAddress } from '../../shell/address.ts';
@@ -150,6 +151,7 @@ function made(source: Source): void {
 
 <template>
   <PageHead title="Sources" :sentence="sentence">
+    <SaveList list="sources" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New source<KeyCap>N</KeyCap></v-btn
     >

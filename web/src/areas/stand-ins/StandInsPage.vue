@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import type { HarbourMood } from '@night-bell/core/devices/protocol';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
-import { api, ask, type StandInView } from '../../api/client.ts';
+import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { api, ApiProblem, ask, type StandInView } from '../../api/client.ts';
+import { readPerson } from '../../api/lists.ts';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
+import ThingField from '../../kit/ThingField.vue';
 import { useClock } from '../../kit/time.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
-import { useSetUp } from '../../shell/set-up.ts';
 import SomebodyTexts from './SomebodyTexts.vue';
 
 const speeds = [0.5, 1, 2, 5, 10, 20];
@@ -17,7 +18,6 @@ const lookEvery = 2_000;
 
 const session = useSession();
 const live = useLive();
-const setUp = useSetUp();
 const notices = useNotices();
 const { moment } = useClock();
 const view = ref<StandInView | null>(null);
@@ -54,19 +54,21 @@ async function mood(how: HarbourMood, said: string): Promise<void> {
   }
 }
 
-const account = ref<string | null>(null);
+const who = ref<string | null>(null);
 const digits = ref('');
-const phones = computed(() =>
-  (setUp.people ?? []).flatMap((person) =>
-    person.phones
-      .filter((phone) => phone.account !== '')
-      .map((phone) => ({ value: phone.account, title: `${person.name}, ${person.extension}` })),
-  ),
-);
+/** The first of their phones that dials by itself. */
+async function accountOf(personId: string): Promise<string> {
+  const { item } = await readPerson(personId);
+  const phone = item.phones.find(({ account }) => account !== '');
+  if (phone === undefined) throw new ApiProblem('notNow', `${item.name} has no phone that dials.`);
+  return phone.account;
+}
 async function dial(): Promise<void> {
   try {
     const to = digits.value.replace(/[\s().-]/g, '');
-    await ask(api.POST('/api/stand-ins/dialled-calls', { body: { account: account.value!, to } }));
+    await ask(
+      api.POST('/api/stand-ins/dialled-calls', { body: { account: await accountOf(who.value!), to } }),
+    );
     notices.say(`${digits.value} is dialled.`);
     digits.value = '';
   } catch (error) {
@@ -182,15 +184,9 @@ onBeforeUnmount(() => {
     <section v-if="session.mayOperate">
       <h2>Somebody dials</h2>
       <form class="line" @submit.prevent="dial">
-        <v-autocomplete
-          v-model="account"
-          :items="phones"
-          aria-label="Whose phone"
-          placeholder="Whose phone"
-          auto-select-first
-        />
+        <ThingField v-model="who" label="Whose phone" :kinds="['person']" placeholder="Whose phone" />
         <input v-model="digits" class="mono digits" aria-label="Dialled" placeholder="Number or extension" />
-        <v-btn type="submit" :disabled="!account || digits.trim() === ''">Dial</v-btn>
+        <v-btn type="submit" :disabled="!who || digits.trim() === ''">Dial</v-btn>
       </form>
       <p class="second small">
         The phone dials as in its person’s hand: an extension rings inside, anything else goes out by the

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { ref, watch } from 'vue';
 import { codecs, codecWords, type Codec } from '@night-bell/core/phones/catalogue';
-import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type Trunk } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
 import FormEnd from '../../kit/FormEnd.vue';
 import LedgerField from '../../kit/LedgerField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -47,14 +47,6 @@ watch(
   { immediate: true },
 );
 
-const numbers = computed(() => [
-  { value: null, title: 'as the call has it' },
-  ...(setUp.numbers ?? []).map((number) => ({
-    value: number.id,
-    title: formatNumber(number.e164),
-    props: { subtitle: number.label },
-  })),
-]);
 /** The usual port goes with the transport, unless another was typed. */
 function transportChanged(to: 'udp' | 'tcp' | 'tls'): void {
   const now = draft.value!;
@@ -178,11 +170,12 @@ function allow(codec: Codec, on: boolean): void {
               : 'Every call out over this trunk shows this number, whatever it has.'
           "
         >
-          <v-autocomplete
+          <ThingField
             id="trunk-caller-id"
             v-model="draft.numberId"
-            :items="numbers"
-            auto-select-first
+            label="Number shown"
+            :kinds="['number']"
+            none="as the call has it"
             :readonly="!session.mayEdit"
           />
         </LedgerField>

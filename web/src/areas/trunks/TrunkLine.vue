@@ -12,9 +12,11 @@ import {
   type TrunkTrial,
 } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import SipLadder from '../../kit/SipLadder.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { useClock } from '../../kit/time.ts';
+import { useDirectory } from '../../shell/directory.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -25,6 +27,7 @@ import { draftOf, trunkStateWords } from './words.ts';
 const props = defineProps<{ trunk: Trunk }>();
 const emit = defineEmits<{ secret: [] }>();
 const setUp = useSetUp();
+const directory = useDirectory();
 const live = useLive();
 const session = useSession();
 const notices = useNotices();
@@ -105,10 +108,6 @@ const shown = ref<string | null>(null);
 const trial = ref<TrunkTrial | null>(null);
 const trialFaults = ref<Record<string, string>>({});
 const trying = ref(false);
-const held = computed(() => [
-  { value: null, title: 'no number' },
-  ...(setUp.numbers ?? []).map((number) => ({ value: number.e164, title: formatNumber(number.e164) })),
-]);
 async function ring(): Promise<void> {
   trying.value = true;
   trial.value = null;
@@ -117,7 +116,10 @@ async function ring(): Promise<void> {
     trial.value = await ask(
       api.POST('/api/trunks/{id}/ring', {
         ...path(),
-        body: { to: to.value, callerId: shown.value as string },
+        body: {
+          to: to.value,
+          callerId: (shown.value === null ? null : directory.entry(shown.value)!.second) as string,
+        },
       }),
     );
   } catch (error) {
@@ -215,7 +217,13 @@ const stepWords = {
         <v-text-field id="trial-to" v-model="to" class="mono" placeholder="+1 206 555 0170" />
       </LedgerField>
       <LedgerField label="Shown" for="trial-shown" :fault="trialFaults['/callerId']">
-        <v-autocomplete id="trial-shown" v-model="shown" :items="held" auto-select-first />
+        <ThingField
+          id="trial-shown"
+          v-model="shown"
+          label="Number shown"
+          :kinds="['number']"
+          none="no number"
+        />
       </LedgerField>
       <div class="buttons"><v-btn type="submit" :loading="trying">Ring it</v-btn></div>
     </form>

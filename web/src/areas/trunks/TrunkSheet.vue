@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
-import { api, ask, ifMatch, type Trunk, type UsedBy } from '../../api/client.ts';
+import { api, ask, ifMatch, type Trunk, type UsedBy, type PersonRow } from '../../api/client.ts';
+import { readPage } from '../../api/pages.ts';
 import { useActing } from '../../kit/acting.ts';
 import HistoryList from '../../kit/HistoryList.vue';
 import Sheet from '../../kit/Sheet.vue';
@@ -21,9 +22,8 @@ const act = useActing();
 const tab = ref(0);
 const users = ref<UsedBy[]>([]);
 const now = computed(() => live.trunks.get(props.trunk?.id ?? ''));
-const reached = computed(() =>
-  (setUp.people ?? []).filter((person) => person.outsideNumber?.trunkId === props.trunk?.id),
-);
+/** Agents whose outside number goes over it. */
+const reached = ref<PersonRow[]>([]);
 
 watch(
   () => props.trunk,
@@ -31,6 +31,9 @@ watch(
     if (trunk === null) return;
     void ask(api.GET('/api/trunks/{id}', { params: { path: { id: trunk.id } } }))
       .then((answer) => (users.value = answer.usedBy))
+      .catch(() => undefined);
+    void readPage<PersonRow>('/api/people', { reachedOver: trunk.id, sort: 'name' })
+      .then(({ rows }) => (reached.value = rows))
       .catch(() => undefined);
   },
   { immediate: true },

@@ -5,6 +5,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import StateWord from '../../kit/StateWord.vue';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
@@ -57,6 +58,7 @@ const columns = [
 
 <template>
   <PageHead title="Trunks" :sentence="sentence">
+    <SaveList v-if="rows.length > 0" list="trunks" :asked="{ withRetired: withRetired ? 'true' : null }" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New trunk<KeyCap>N</KeyCap></v-btn

@@ -5,6 +5,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { useClock } from '../../kit/time.ts';
 import { useAddress } from '../../shell/address.ts';
@@ -86,6 +87,7 @@ const columns = [
 
 <template>
   <PageHead title="Voicemail boxes" :sentence="sentence">
+    <SaveList list="voicemailBoxes" />
     <v-text-field v-model="find" aria-label="Find a box" placeholder="Find" class="find" />
     <v-select v-model="only" aria-label="Which boxes" :items="kinds" class="kinds" />
     <v-checkbox v-model="withRetired" label="with deactivated" />

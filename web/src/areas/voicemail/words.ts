@@ -26,6 +26,7 @@ const fresh = (): VoicemailBoxDraft => ({
 export const voicemailArea: ItemArea<VoicemailBoxDraft, VoicemailBoxView> = {
   api: voicemailApi,
   page: '/voicemail',
+  savedAs: 'voicemailBoxes',
   title: 'Voicemail boxes',
   one: 'box',
   second: 'Voicemail box',

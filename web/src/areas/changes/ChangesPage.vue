@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { api, ask, type Change } from '../../api/client.ts';
+import { changeWords } from '../../kit/changes.ts';
+import type { Stretch } from '../../kit/days.ts';
+import EmptyLine from '../../kit/EmptyLine.vue';
+import LedgerTable from '../../kit/LedgerTable.vue';
+import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
+import Sheet from '../../kit/Sheet.vue';
+import StretchField from '../../kit/StretchField.vue';
+import ThingField from '../../kit/ThingField.vue';
+import { dayOf, instantOf, useClock } from '../../kit/time.ts';
+import { pageOfItem } from '../../kit/finding.ts';
+import { useAddress } from '../../shell/address.ts';
+import { useDirectory } from '../../shell/directory.ts';
+import { useLive } from '../../shell/live.ts';
+import { useNotices } from '../../shell/notices.ts';
+import { usePages } from '../../shell/pages.ts';
+import { useSession } from '../../shell/session.ts';
+import { fieldWord, kindWord, trailKinds, valueWords } from './words.ts';
+
+/** Who changed what, of everything; a change of fields can be taken back from here. */
+const address = useAddress();
+const directory = useDirectory();
+const live = useLive();
+const notices = useNotices();
+const session = useSession();
+const { moment } = useClock();
+const personId = address.choice('by');
+const kind = address.choice('kind');
+const from = address.part('from');
+const to = address.part('to');
+const chosenId = ref<string | null>(null);
+const today = computed(() => dayOf(live.now, session.timeZone));
+const stretch = computed({
+  get: (): Stretch => ({ from: from.value, to: to.value }),
+  set: (days) => address.put({ from: days.from, to: days.to }),
+});
+
+const midnight = (day: string) => new Date(instantOf(`${day}T00:00`, session.timeZone)).toISOString();
+const after = (day: string) => new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
+const asked = computed(() => ({
+  personId: personId.value,
+  kind: kind.value,
+  from: from.value === '' ? null : midnight(from.value),
+  to: to.value === '' ? null : midnight(after(to.value)),
+}));
+const {
+  rows: changes,
+  total,
+  failed,
+  more,
+  load,
+} = usePages<Change>('change', '/api/changes', () => asked.value, Object.keys(trailKinds));
+const rows = computed(() => (changes.value ?? []).map((change) => ({ ...change, id: String(change.id) })));
+type Row = (typeof rows.value)[number];
+const chosen = computed(() => rows.value.find(({ id }) => id === chosenId.value) ?? null);
+
+const sentence = computed(() => {
+  if (total.value === null) return 'Reading the trail.';
+  const count = total.value === 1 ? '1 change' : `${total.value.toLocaleString('en')} changes`;
+  return Object.values(asked.value).some((part) => part !== null)
+    ? `${count} fit`
+    : `${count} since the beginning`;
+});
+const what = (row: Row) =>
+  row.takesBack === null ? (changeWords[row.what] ?? row.what) : 'Took a change back';
+const told = (value: unknown) => valueWords(value, directory.nameOf);
+const fields = (row: Row) =>
+  row.about ??
+  (row.what === 'changed' ? row.fields.map(({ field }) => fieldWord(row.itemKind, field)).join(', ') : '');
+
+const columns = [
+  { key: 'at', title: 'When', width: '128px', mono: true },
+  { key: 'by', title: 'Who', width: '150px' },
+  { key: 'what', title: 'What', width: '130px' },
+  { key: 'item', title: 'Of', width: '30%' },
+  { key: 'fields', title: 'Fields' },
+];
+const kinds = [
+  { value: null, title: 'everything' },
+  ...Object.entries(trailKinds).map(([value, title]) => ({ value, title })),
+];
+
+async function takeBack(row: Row): Promise<void> {
+  try {
+    await ask(api.POST('/api/changes/{id}/take-back', { params: { path: { id: Number(row.id) } } }));
+    notices.say('Taken back.');
+    await load();
+  } catch (error) {
+    notices.fail(error);
+  }
+}
+</script>
+
+<template>
+  <PageHead title="Changes" :sentence="sentence">
+    <SaveList list="changes" :asked="asked" />
+  </PageHead>
+  <div class="split">
+    <div class="list">
+      <div class="sentence">
+        Show changes of
+        <v-select v-model="kind" aria-label="Of what" :items="kinds" />
+        by
+        <ThingField v-model="personId" label="By whom" :kinds="['person']" none="anybody" />
+        on
+        <StretchField v-model="stretch" label="Days" :today="today" toward="past" />
+      </div>
+      <LedgerTable
+        caption="Changes"
+        :columns="columns"
+        :rows="rows"
+        :total="total"
+        :chosen="chosenId"
+        @choose="chosenId = $event.id"
+        @end="more"
+      >
+        <template #at="{ row }">{{ moment(row.at) }}</template>
+        <template #by="{ row }">{{ row.by ?? 'Night Bell' }}</template>
+        <template #what="{ row }">{{ what(row) }}</template>
+        <template #item="{ row }"
+          >{{ row.itemName }} <span class="second">{{ kindWord(row.itemKind).toLowerCase() }}</span></template
+        >
+        <template #fields="{ row }"
+          ><span class="second">{{ fields(row) }}</span></template
+        >
+        <template #empty>
+          <EmptyLine v-if="failed" text="The trail could not be read.">
+            <v-btn @click="load()">Read it again</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="changes !== null" text="Nothing was changed that fits this sentence." />
+        </template>
+      </LedgerTable>
+    </div>
+    <Sheet
+      v-if="chosen"
+      :title="`${what(chosen)}: ${chosen.itemName}`"
+      :second="`${moment(chosen.at)}, by ${chosen.by ?? 'Night Bell'}`"
+      @close="chosenId = null"
+    >
+      <section v-if="chosen.about">{{ chosen.about }}</section>
+      <section v-if="chosen.what === 'changed'">
+        <dl>
+          <template v-for="field in chosen.fields" :key="field.field">
+            <dt>{{ fieldWord(chosen.itemKind, field.field) }}</dt>
+            <dd>
+              <span class="second">{{ told(field.before) }}</span> → {{ told(field.after) }}
+            </dd>
+          </template>
+        </dl>
+      </section>
+      <section class="buttons">
+        <v-btn v-if="chosen.canBeTakenBack && session.mayEdit" @click="takeBack(chosen)">Take back</v-btn>
+        <router-link v-if="pageOfItem[chosen.itemKind]" :to="pageOfItem[chosen.itemKind]!(chosen.itemId)"
+          >Open {{ chosen.itemName }}</router-link
+        >
+      </section>
+    </Sheet>
+  </div>
+</template>
+
+<style scoped>
+.sentence {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 8px;
+  padding: 5px 20px;
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+.sentence :deep(.v-select),
+.sentence :deep(.v-autocomplete) {
+  flex: 0 0 150px;
+}
+dt {
+  font-weight: 600;
+}
+dd {
+  margin: 0 0 8px;
+  overflow-wrap: anywhere;
+}
+</style>
