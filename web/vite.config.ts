@@ -7,6 +7,27 @@ const server = process.env.NIGHT_BELL_ADDRESS ?? 'http://127.0.0.1:4380';
 export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true })],
   resolve: { conditions: ['source', ...defaultClientConditions] },
-  build: { target: 'es2022', cssCodeSplit: true, reportCompressedSize: true },
+  build: {
+    target: 'es2022',
+    // Small pieces by the hundred cost a request each: what pages share comes in a few.
+    cssCodeSplit: false,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'start', tags: ['$initial'], priority: 3 },
+            { name: 'frame', test: /web[\\/]src[\\/]shell[\\/]Frame/, priority: 2 },
+            {
+              name: 'shared',
+              minShareCount: 3,
+              entriesAware: true,
+              entriesAwareMergeThreshold: 24_000,
+              priority: 1,
+            },
+          ],
+        },
+      },
+    },
+  },
   server: { host: '127.0.0.1', proxy: { '/api': { target: server, ws: true } } },
 });

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { brotliCompressSync, gzipSync } from 'node:zlib';
 import { project, quietly } from './run.mjs';
 import { giveUp, say } from './say.mjs';
 
@@ -63,7 +64,21 @@ export function ensureBuilt() {
     const { ok, output } = quietly(join(tools, command), args, { cwd });
     if (!ok) giveUp(`The build failed:\n${output}`);
   }
+  packed(join(project, 'web', 'dist'));
   writeFileSync(stamp, now);
+}
+
+/** Text is packed once, here, and served as it is. */
+function packed(folder) {
+  for (const name of readdirSync(folder)) {
+    const path = join(folder, name);
+    if (statSync(path).isDirectory()) packed(path);
+    else if (/\.(js|css|svg|json)$/.test(name)) {
+      const bytes = readFileSync(path);
+      writeFileSync(`${path}.br`, brotliCompressSync(bytes));
+      writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
+    }
+  }
 }
 
 function fingerprint() {

@@ -1,4 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import { constants } from 'node:zlib';
+import compress from '@fastify/compress';
 import cookie from '@fastify/cookie';
 import websocket from '@fastify/websocket';
 import Fastify, { type FastifyBaseLogger, type FastifyInstance, LogController } from 'fastify';
@@ -185,6 +187,12 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const paths: string[] = [];
   app.addHook('onRoute', ({ url }) => void paths.push(url));
   await app.register(cookie);
+  // The answer that holds a session's token is shorter than this: its length tells nothing of it.
+  await app.register(compress, {
+    threshold: 1_500,
+    encodings: ['br', 'gzip'],
+    brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } },
+  });
   await securityHeaders(app);
   answerFailures(app);
   const requests = watchRequests(app, metrics);

@@ -13,7 +13,19 @@ const noncePlace = '__STYLE_NONCE__';
 export async function serveWebClient(app: FastifyInstance, folder: string | null): Promise<void> {
   const page = folder === null ? null : readFileSync(join(folder, 'index.html'), 'utf8');
   if (folder !== null)
-    await app.register(fastifyStatic, { root: folder, maxAge: '1h', index: false, wildcard: false });
+    await app.register(fastifyStatic, {
+      root: folder,
+      index: false,
+      wildcard: false,
+      preCompressed: true,
+      cacheControl: false,
+      // What bears a hash of itself in its name never changes.
+      setHeaders: (reply, path) =>
+        void reply.header(
+          'cache-control',
+          path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'public, max-age=3600',
+        ),
+    });
   app.setNotFoundHandler((request, reply) => {
     const path = request.url.split('?')[0]!;
     const isRead = request.method === 'GET' || request.method === 'HEAD';

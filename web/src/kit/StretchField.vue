@@ -91,7 +91,7 @@ watch(open, () => (half.value = null));
   border-bottom: 1px solid var(--rule2);
 }
 input {
-  width: 250px;
+  width: 190px;
   min-width: 0;
   border: 0;
   background: none;

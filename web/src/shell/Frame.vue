@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue';
+import { VueQueryPlugin } from '@tanstack/vue-query';
+import { getCurrentInstance, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
@@ -9,11 +10,11 @@ import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
-import { useSetUp } from './set-up.ts';
 import TestCallBar from './TestCallBar.vue';
 
+// Whoever is not signed in reads no lists: what keeps them comes with the frame.
+getCurrentInstance()!.appContext.app.use(VueQueryPlugin);
 const session = useSession();
-const setUp = useSetUp();
 const live = useLive();
 const notices = useNotices();
 const router = useRouter();
@@ -23,9 +24,8 @@ const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path))
 let jumping = false;
 
 onMounted(() => {
-  if (session.mayRead) void setUp.load().catch(notices.fail);
   // The first page was chosen before anybody was signed in; an agent's is their desk.
-  else if (!settled.value) void router.replace('/desk').then(() => (settled.value = true));
+  if (!settled.value) void router.replace('/desk').then(() => (settled.value = true));
 });
 
 /** One-digit folios that begin a two-digit one wait a moment for the second digit. */

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { reactive, ref, shallowRef } from 'vue';
+import { ref, shallowReactive, shallowRef } from 'vue';
 import {
   type AgentLive,
   api,
@@ -39,11 +39,14 @@ const retryMs = 1_000;
 
 /** Agents, queues and calls as they are now, pushed by the server; comes back by itself. */
 export const useLive = defineStore('live', () => {
-  const agents = reactive(new Map<string, AgentLive>());
-  const queues = reactive(new Map<string, QueueLive>());
-  const calls = reactive(new Map<string, CallLive>());
-  const trunks = reactive(new Map<string, TrunkLive>());
-  const campaigns = reactive(new Map<string, CampaignLive>());
+  const agents = shallowReactive(new Map<string, AgentLive>());
+  const queues = shallowReactive(new Map<string, QueueLive>());
+  const calls = shallowReactive(new Map<string, CallLive>());
+  const trunks = shallowReactive(new Map<string, TrunkLive>());
+  const campaigns = shallowReactive(new Map<string, CampaignLive>());
+  /** Agents who are signed in, and those of them whom no phone reaches: counted as they come, they are many. */
+  const signedIn = ref(0);
+  const unreachable = ref(0);
   const maps = [agents, queues, calls, trunks, campaigns];
   const connected = ref(true);
   /** While it is not connected: since when, and what is known of why. */
@@ -73,7 +76,7 @@ export const useLive = defineStore('live', () => {
     wanted = false;
     socket?.close();
     socket = null;
-    for (const map of maps) map.clear();
+    clear();
   }
 
   function open(): void {
@@ -102,6 +105,26 @@ export const useLive = defineStore('live', () => {
     if (away.value !== null) away.value = { ...away.value, why };
   }
 
+  function putAgent(id: string, agent: AgentLive | null): void {
+    const before = agents.get(id);
+    for (const [each, by] of [
+      [before, -1],
+      [agent, 1],
+    ] as const) {
+      if (each == null || each.state === 'signedOut') continue;
+      signedIn.value += by;
+      if (each.reachedBy === null) unreachable.value += by;
+    }
+    if (agent === null) agents.delete(id);
+    else agents.set(id, agent);
+  }
+
+  function clear(): void {
+    for (const map of maps) map.clear();
+    signedIn.value = 0;
+    unreachable.value = 0;
+  }
+
   function hear(message: Message): void {
     heardAt = Date.now();
     if (message.kind === 'pulse') {
@@ -109,7 +132,7 @@ export const useLive = defineStore('live', () => {
       return;
     }
     if (message.kind === 'all') {
-      for (const map of maps) map.clear();
+      clear();
       // What was missed while away is read again.
       if (!connected.value) {
         configurationChanges.value++;
@@ -120,7 +143,7 @@ export const useLive = defineStore('live', () => {
       connected.value = true;
       away.value = null;
     } else {
-      for (const id of message.goneAgents) agents.delete(id);
+      for (const id of message.goneAgents) putAgent(id, null);
       for (const id of message.endedCalls) calls.delete(id);
       if (message.configuration) configurationChanges.value++;
       if (message.home) homeChanges.value++;
@@ -128,7 +151,7 @@ export const useLive = defineStore('live', () => {
       if (message.items.length > 0) changedItems.value = message.items;
       if (message.endedCalls.length > 0) endedCalls.value = message.endedCalls;
     }
-    for (const agent of message.agents) agents.set(agent.personId, agent);
+    for (const agent of message.agents) putAgent(agent.personId, agent);
     for (const queue of message.queues) queues.set(queue.queueId, queue);
     for (const call of message.calls) calls.set(call.callId, call);
     for (const trunk of message.trunks) trunks.set(trunk.trunkId, trunk);
@@ -143,6 +166,8 @@ export const useLive = defineStore('live', () => {
 
   return {
     agents,
+    signedIn,
+    unreachable,
     queues,
     calls,
     trunks,

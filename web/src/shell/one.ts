@@ -16,7 +16,7 @@ export function useOne<View>(
   const query = useQuery({
     queryKey: key,
     queryFn: ({ queryKey }) => read(queryKey[2]),
-    enabled: () => id() !== undefined,
+    enabled: () => (id() ?? '') !== '',
     gcTime: 0,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

@@ -71,13 +71,13 @@ const fields = (row: Row) =>
   row.about ??
   (row.what === 'changed' ? row.fields.map(({ field }) => fieldWord(row.itemKind, field)).join(', ') : '');
 
-const columns = [
+const columns = computed(() => [
   { key: 'at', title: 'When', width: '128px', mono: true },
   { key: 'by', title: 'Who', width: '150px' },
   { key: 'what', title: 'What', width: '130px' },
   { key: 'item', title: 'Of', width: '30%' },
-  { key: 'fields', title: 'Fields' },
-];
+  ...(chosen.value === null ? [{ key: 'fields', title: 'Fields' }] : []),
+]);
 const kinds = [
   { value: null, title: 'everything' },
   ...Object.entries(trailKinds).map(([value, title]) => ({ value, title })),
@@ -173,7 +173,10 @@ async function takeBack(row: Row): Promise<void> {
 }
 .sentence :deep(.v-select),
 .sentence :deep(.v-autocomplete) {
-  flex: 0 0 150px;
+  flex: 0 1 150px;
+}
+.sentence :deep(.stretch) {
+  flex: 0 1 190px;
 }
 dt {
   font-weight: 600;

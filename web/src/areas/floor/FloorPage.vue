@@ -34,15 +34,29 @@ interface Standing {
   call: CallLive | null;
 }
 
+const standsOnFloor = (agent: AgentLive) => showOff.value || agent.state !== 'signedOut';
+/** Gone through once for all queues: there may be ten thousand agents. */
+const byTeam = computed(() => {
+  const teams = new Map<string, AgentLive[]>();
+  for (const agent of live.agents.values()) {
+    if (agent.teamId === null || !standsOnFloor(agent)) continue;
+    const team = teams.get(agent.teamId);
+    if (team === undefined) teams.set(agent.teamId, [agent]);
+    else team.push(agent);
+  }
+  return teams;
+});
+
 function membersOf(queue: Queue): Standing[] {
-  const members = new Set(queue.members);
-  return [...live.agents.values()]
-    .filter((agent) => members.has(agent.personId) || members.has(agent.teamId ?? ''))
-    .map((agent) => ({
-      person: { id: agent.personId, name: agent.name },
-      agent,
-      call: live.calls.get(agent.callIds.at(-1) ?? '') ?? null,
-    }));
+  const agents = queue.members.flatMap((id) => {
+    const agent = live.agents.get(id);
+    return agent === undefined ? (byTeam.value.get(id) ?? []) : standsOnFloor(agent) ? [agent] : [];
+  });
+  return [...new Set(agents)].map((agent) => ({
+    person: { id: agent.personId, name: agent.name },
+    agent,
+    call: live.calls.get(agent.callIds.at(-1) ?? '') ?? null,
+  }));
 }
 
 const columns = computed(() =>
@@ -75,16 +89,11 @@ const columns = computed(() =>
 );
 
 const sentence = computed(() => {
-  const agents = [...live.agents.values()].filter((agent) => agent.state !== 'signedOut');
-  const stuck = agents.filter((agent) => agent.reachedBy === null).length;
+  const { signedIn: agents, unreachable: stuck } = live;
   const waiting = [...live.queues.values()].reduce((sum, queue) => sum + queue.waiting + queue.offering, 0);
   const callers = waiting === 1 ? '1 caller waiting' : `${waiting} callers waiting`;
-  return `${date(live.now)} ${clock(live.now)}. ${callers}, ${agents.length} agents signed in${stuck > 0 ? `, ${stuck} cannot be rung` : ''}`;
+  return `${date(live.now)} ${clock(live.now)}. ${callers}, ${agents} agents signed in${stuck > 0 ? `, ${stuck} cannot be rung` : ''}`;
 });
-
-const signedIn = computed(
-  () => [...live.agents.values()].filter((agent) => agent.state !== 'signedOut').length,
-);
 
 function setState(person: Named, state: 'available' | 'away' | 'signedOut', said: string): Promise<boolean> {
   const params = { path: { id: person.id } };
@@ -208,7 +217,7 @@ const elsewhere = computed(() =>
   </div>
   <p v-if="columns.length > 0 && elsewhere.length > 0" class="elsewhere second small">
     {{ elsewhere.length === 1 ? '1 call' : `${elsewhere.length} calls` }} outside the queues, straight to a
-    person or in voicemail. {{ signedIn }} signed in over all.
+    person or in voicemail. {{ live.signedIn }} signed in over all.
   </p>
 </template>
 

@@ -81,13 +81,7 @@ function showAll(): void {
 
 const sentence = computed(() => {
   if (inUse.value === null) return 'Reading the list.';
-  let signedIn = 0;
-  let stuck = 0;
-  for (const agent of live.agents.values()) {
-    if (agent.state === 'signedOut') continue;
-    signedIn++;
-    if (agent.reachedBy === null) stuck++;
-  }
+  const { signedIn, unreachable: stuck } = live;
   const people = inUse.value === 1 ? '1 person' : `${inUse.value.toLocaleString('en')} people`;
   const fit =
     narrowed.value && total.value !== null ? `${total.value.toLocaleString('en')} of ${people} fit` : people;
@@ -308,11 +302,11 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
   white-space: nowrap;
 }
 .find {
-  flex: 0 0 132px;
+  flex: 0 0 96px;
 }
 .sentence :deep(.v-select) {
   max-width: 132px;
-  flex: 0 0 132px;
+  flex: 0 1 116px;
 }
 .sentence :deep(.v-checkbox) {
   flex: none;
