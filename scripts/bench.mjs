@@ -48,6 +48,10 @@ try {
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/contacts.bench.ts'], {
     env,
   });
+  say('\nLists of 100,000');
+  code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/lists.bench.ts'], {
+    env,
+  });
   say('\nMany phones, many people');
   code += await run('node', ['--import', 'tsx', '--conditions=source', 'server/bench/many-people.bench.ts'], {
     env,
@@ -104,7 +108,7 @@ function firstPage() {
   for (const match of readFileSync(join(dist, 'index.html'), 'utf8').matchAll(/assets\/([^"]+\.(?:js|css))/g))
     load(match[1]);
   say(`  sign-in: ${kilobytes('.js')} kB JavaScript, ${kilobytes('.css')} kB CSS, gzipped`);
-  for (const name of assets.keys()) if (/^(Frame|HomePage)-.*\.js$/.test(name)) load(name);
+  for (const name of assets.keys()) if (/^(frame|HomePage)-.*\.js$/.test(name)) load(name);
   say(`  and the set-up trail behind it: ${kilobytes('.js')} kB JavaScript in all, gzipped`);
   say(`  Joi and charts in it: ${[...seen].some((name) => /joi|chart/i.test(name)) ? 'yes' : 'no'}`);
 

@@ -1,6 +1,5 @@
 /**
- * Two thousand phones that register at once while a page is open; then ten thousand people: the first page of the
- * list and a search over HTTP, beside the very statements they make, sent bare.
+ * Two thousand phones that register at once while a page is open.
  */
 import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
 import { WebSocket } from 'ws';
@@ -31,7 +30,6 @@ async function people(from: number, count: number): Promise<NewPerson[]> {
 await storm(await people(0, 2_000));
 await people(2_000, 8_000);
 await night.live.settled();
-await lists();
 await close();
 
 async function storm(made: NewPerson[]): Promise<void> {
@@ -97,41 +95,6 @@ async function storm(made: NewPerson[]): Promise<void> {
   );
   page.close();
   gateway.close();
-}
-
-async function lists(): Promise<void> {
-  const asks = {
-    'first page of 200': '/api/people?limit=200',
-    'search for "person 77", 50 shown': '/api/people?search=person%2077&limit=50',
-    'everybody in one reply': '/api/people',
-  };
-  for (const [name, path] of Object.entries(asks)) {
-    const statements: { sql: string; bindings: unknown[] }[] = [];
-    const note = (query: { sql: string; bindings: unknown[] }) => statements.push(query);
-    const ask = async () => {
-      const response = await fetch(`${address}${path}`, { headers });
-      if (!response.ok) throw new Error(`${path} answered ${response.status}`);
-      return (await response.text()).length;
-    };
-    await ask();
-    database.on('query', note);
-    await ask();
-    database.removeListener('query', note);
-    const ofList = statements.filter(({ sql }) => /from "(person|queue_member|phone)" as/.test(sql));
-    const bare = async () => {
-      for (const { sql, bindings } of ofList)
-        await database.raw(sql.replace(/\$\d+/g, '?'), bindings as never);
-    };
-    const whole: number[] = [];
-    const raw: number[] = [];
-    for (let round = 0; round < 30; round++) {
-      raw.push(await timed(bare));
-      whole.push(await timed(ask));
-    }
-    console.log(
-      `  ${name}: ${at(whole, 0.5).toFixed(1)} ms over HTTP, its ${ofList.length} statements bare ${at(raw, 0.5).toFixed(1)} ms, ratio ${(at(whole, 0.5) / at(raw, 0.5)).toFixed(2)} (target: at most 2)`,
-    );
-  }
 }
 
 async function timed(work: () => Promise<unknown>): Promise<number> {

@@ -107,13 +107,14 @@ async function stretchOf(
       else void query.where('l.team_id', group.teamId);
     })
     .select('l.id', typeof by === 'string' ? `l.${by} as value` : database.raw(`(${by.sql}) as value`));
-  // The hits of a search are few; walking the list's index for them would pass everybody. PostgreSQL is told so.
+  // What a narrowing leaves is sorted; the list's own index would be walked past everybody for it. A word that very many
+  // have is the other way round: walking meets them soon.
   const isFew =
     typeof by !== 'string' ||
     (narrowing.within ?? []).length > 0 ||
-    searchedWords(narrowing.search ?? '').length > 0 ||
     narrowing.ids !== undefined ||
-    (group !== null && 'ids' in group);
+    (group !== null && 'ids' in group) ||
+    (searchedWords(narrowing.search ?? '').length > 0 && !(await isCommon(database, inGroup)));
   const source: Knex.QueryBuilder = isFew
     ? database.withMaterialized('hits', inGroup).from('hits').select('id', 'value')
     : inGroup;
@@ -129,6 +130,19 @@ async function stretchOf(
     .limit(limit) as unknown as Promise<{ id: string; value: string }[]>;
 }
 
+const mostSorted = 1_500;
+
+/** Whether a search hits more than are sorted in a moment. Never planned by guess: the hits themselves are counted, up to there. */
+async function isCommon(database: Knex, hits: Knex.QueryBuilder): Promise<boolean> {
+  const some = database
+    .withMaterialized('hits', hits.clone())
+    .from('hits')
+    .select(database.raw('1'))
+    .limit(mostSorted + 1);
+  const [row] = await database.from(some.as('some')).count<{ count: number }[]>('* as count');
+  return Number(row!.count) > mostSorted;
+}
+
 function narrowed(database: Knex, narrowing: Narrowing): Knex.QueryBuilder {
   const { kind, search = '', withRetired, teamId, ids, within = [] } = narrowing;
   const words = searchedWords(search);
@@ -139,7 +153,7 @@ function narrowed(database: Knex, narrowing: Narrowing): Knex.QueryBuilder {
       if (words.length > 0) void query.whereRaw('l.words @@ ?::tsquery', [prefixQuery(kind, words)]);
       if (teamId !== undefined) void query.where('l.team_id', teamId);
       if (ids !== undefined) void query.whereRaw('l.id = any(?::uuid[])', [[...ids]]);
-      for (const { sql, values } of within) void query.whereRaw(`l.id in (${sql})`, values as never);
+      for (const { sql, values } of within) void query.whereRaw(`l.id = any(array(${sql}))`, values as never);
     });
 }
 

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { searchedWords } from '@night-bell/core/lists/searched';
 import type { ItemKind } from '../../spine/items.ts';
-import { inOrderOf, prefixQuery } from '../../spine/listing.ts';
+import { inOrderOf, pageOfIds, prefixQuery } from '../../spine/listing.ts';
 
 /** What a thing is called, and what tells it from others of that name. */
 export interface DirectoryEntry {
@@ -62,24 +62,38 @@ export async function lookUp(database: Knex, asked: DirectoryQuery): Promise<Dir
       (found as { id: string }[]).map(({ id }) => id),
     );
   }
+  const many = kinds.filter((kind) => manyOfThem.has(kind));
+  const others = kinds.filter((kind) => !manyOfThem.has(kind));
+  const [found, ...pages] = await Promise.all([
+    ofShortLists(database, others, search, limit),
+    ...many.map((kind) => pageOfIds(database, { kind, search }, { by: 'name', down: false }, { limit })),
+  ]);
+  const byKind = new Map<ItemKind, string[]>(many.map((kind, index) => [kind, pages[index]!.ids]));
+  for (const { id, kind } of found) byKind.set(kind, [...(byKind.get(kind) ?? []), id]);
+  return entries(database, kinds.flatMap((kind) => byKind.get(kind) ?? []).slice(0, limit));
+}
+
+/** Kinds of which there may be a hundred thousand: each is asked by its own index. */
+const manyOfThem: ReadonlySet<ItemKind> = new Set(['person', 'number', 'voicemail']);
+
+async function ofShortLists(
+  database: Knex,
+  kinds: readonly ItemKind[],
+  search: string,
+  limit: number,
+): Promise<{ id: string; kind: ItemKind }[]> {
   const words = searchedWords(search);
-  const found: string[] = [];
-  for (const kind of kinds) {
-    if (found.length >= limit) break;
-    const all = database('listed').where({ kind }).whereRaw('not retired');
-    const source: Knex.QueryBuilder =
-      words.length === 0
-        ? all
-        : database
-            .withMaterialized('few', all.whereRaw('words @@ ?::tsquery', [prefixQuery(kind, words)]))
-            .from('few');
-    const ids = await source
-      .orderBy(['name', 'id'])
-      .limit(limit - found.length)
-      .pluck('id');
-    found.push(...(ids as string[]));
-  }
-  return entries(database, found);
+  return database('listed')
+    .whereRaw('not retired and kind = any(?)', [[...kinds]])
+    .modify((query) => {
+      if (words.length > 0)
+        void query.whereRaw('words @@ ?::tsquery', [
+          kinds.map((kind) => `(${prefixQuery(kind, words)})`).join(' | '),
+        ]);
+    })
+    .orderByRaw('array_position(?::text[], kind), name, id', [[...kinds]])
+    .limit(limit)
+    .select<{ id: string; kind: ItemKind }[]>('id', 'kind');
 }
 
 async function entries(database: Knex, ids: readonly string[]): Promise<DirectoryEntry[]> {

@@ -67,13 +67,18 @@ export function narrowingOf({ search, only, ids }: NumbersQuery): Narrowing {
   return { kind: 'number', search, ids, within };
 }
 
+const mostOpen = 2_000;
+
 async function orderOf(database: Knex, { sort, down }: NumbersQuery): Promise<Order> {
   if (sort === 'number' || sort === 'label') return { by: sort === 'number' ? 'key' : 'name', down };
   if (sort !== 'open') return { by: { sql: sources[sort] }, down };
   const open = await database('number')
     .whereNull('destination_kind')
     .whereNotNull('e164')
+    .limit(mostOpen + 1)
     .pluck<string[]>('id');
+  // So many of them are no exception that would be overlooked.
+  if (open.length > mostOpen) return { by: 'key', down };
   const groups = [
     { key: 'open', ids: open },
     { key: 'routed', allBut: open },

@@ -160,7 +160,7 @@ function grouped(state: Readonly<State>, of: (agent: Agent) => string): Map<stri
 
 /** In the order of the ids; who is gone is left out. */
 export async function personRows(database: Knex, ids: readonly string[]): Promise<PersonRow[]> {
-  const rows = await database('person as p')
+  const people = database('person as p')
     .join('item as i', 'i.id', 'p.id')
     .leftJoin('item as t', 't.id', 'p.team_id')
     .leftJoin('extension as e', 'e.item_id', 'p.id')
@@ -177,7 +177,7 @@ export async function personRows(database: Knex, ids: readonly string[]): Promis
       'p.team_id as teamId',
       't.name as teamName',
     );
-  const skills = await database('person_skill as k')
+  const ofSkills = database('person_skill as k')
     .join('item as n', 'n.id', 'k.skill_id')
     .whereRaw('k.person_id = any(?::uuid[])', [[...ids]])
     .orderBy([{ column: 'n.name' }, { column: 'n.id' }])
@@ -186,10 +186,9 @@ export async function personRows(database: Knex, ids: readonly string[]): Promis
       'k.skill_id as skillId',
       'k.level',
     );
-  const queues = await queuesByMember(database, [
-    ...ids,
-    ...new Set(rows.flatMap(({ teamId }) => teamId ?? [])),
-  ]);
+  const [rows, skills] = await Promise.all([people, ofSkills]);
+  const teams = new Set(rows.flatMap(({ teamId }) => teamId ?? []));
+  const queues = await queuesByMember(database, [...ids, ...teams]);
   return inOrderOf(ids, rows).map((row) => ({
     ...row,
     skills: skills

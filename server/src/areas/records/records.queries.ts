@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { searchedWords } from '@night-bell/core/lists/searched';
 import type { Page, PageQuery } from '../../http/paging.ts';
 import { idIn, readCursor, stretch } from '../../spine/cursor.ts';
+import { inOrderOf } from '../../spine/listing.ts';
 
 export interface RecordRow {
   id: string;
@@ -21,43 +22,50 @@ export const recordsNarrowing = { search: Joi.string().allow('').max(80) };
 
 /** One stretch of the records that fit, by name. */
 export async function pageOfRecords(database: Knex, asked: RecordsQuery): Promise<Page<RecordRow>> {
-  const query = database('record as r')
-    .join('item as c', 'c.id', 'r.connection_id')
-    .whereNull('c.retired_at')
-    .modify((narrowing) => narrow(database, narrowing, asked.search ?? ''));
-  const source: Knex.QueryBuilder = database
-    .withMaterialized('fit', query.clone().select('r.*'))
-    .from((asked.search ?? '') === '' ? database.raw('record as r') : database.raw('fit as r'));
-  const rows = (await source
-    .leftJoin('person as p', 'p.login', 'r.owner_login')
-    .leftJoin('item as pi', 'pi.id', 'p.id')
-    .modify((page) => {
-      void page.whereExists(
-        database('item as c')
-          .whereRaw('c.id = r.connection_id')
-          .whereNull('c.retired_at')
-          .select(database.raw('1')),
-      );
+  const search = searchedWords(asked.search ?? '').length > 0 ? asked.search! : null;
+  const fit = () =>
+    database('record as r')
+      .whereRaw(
+        `r.connection_id = any(array(select i.id from item i where i.kind = 'connection' and i.retired_at is null))`,
+      )
+      .modify((query) => search !== null && narrow(database, query, search));
+  // The hits of a search are few: they are sorted, and the index by name is not walked for them.
+  const source: Knex.QueryBuilder =
+    search === null ? fit() : database.withMaterialized('r', fit().select('r.id', 'r.name')).from('r');
+  const places = (await source
+    .modify((query) => {
       if (asked.after === undefined) return;
       const [name, id] = readCursor(asked.after, 2) as [string, string];
-      void page.whereRaw('(r.name collate listing, r.id) > (? collate listing, ?)', [name, idIn(id)]);
+      void query.whereRaw('(r.name collate listing, r.id) > (? collate listing, ?)', [name, idIn(id)]);
     })
     .orderByRaw('r.name collate listing, r.id')
     .limit(asked.limit + 1)
-    .select(
-      'r.id',
-      'r.name',
-      'pi.name as owner',
-      'r.fields',
-      database.raw(
-        `coalesce((select array_agg(n.e164 order by n.e164) from record_number n where n.record_id = r.id), '{}') as numbers`,
-      ),
-    )) as RecordRow[];
-  const [count] = asked.total ? ((await query.count('* as count')) as { count: number }[]) : [];
+    .select('r.id', 'r.name')) as { id: string; name: string }[];
+  const page = stretch(places, asked.limit, ({ name, id }) => [name, id]);
+  const [count] = asked.total ? ((await fit().count('* as count')) as { count: number }[]) : [];
   return {
-    ...stretch(rows, asked.limit, ({ name, id }) => [name, id]),
+    rows: await recordRows(
+      database,
+      page.rows.map(({ id }) => id),
+    ),
+    next: page.next,
     total: count === undefined ? null : Number(count.count),
   };
+}
+
+async function recordRows(database: Knex, ids: readonly string[]): Promise<RecordRow[]> {
+  const rows = await database('record as r')
+    .leftJoin('person as p', 'p.login', 'r.owner_login')
+    .leftJoin('item as pi', 'pi.id', 'p.id')
+    .whereRaw('r.id = any(?::uuid[])', [[...ids]])
+    .select<Omit<RecordRow, 'numbers'>[]>('r.id', 'r.name', 'pi.name as owner', 'r.fields');
+  const numbers = await database('record_number')
+    .whereRaw('record_id = any(?::uuid[])', [[...ids]])
+    .orderBy('e164')
+    .select<{ id: string; e164: string }[]>('record_id as id', 'e164');
+  const byRecord = new Map<string, string[]>();
+  for (const { id, e164 } of numbers) byRecord.set(id, [...(byRecord.get(id) ?? []), e164]);
+  return inOrderOf(ids, rows).map((row) => ({ ...row, numbers: byRecord.get(row.id) ?? [] }));
 }
 
 const fewestDigits = 3;

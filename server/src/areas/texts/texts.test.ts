@@ -145,10 +145,7 @@ describe('a text of ours', () => {
     expect((await fault(send(admin, { numberId: voice.id }))).slice(0, 2)).toEqual([422, '/numberId']);
     await arrives('t5', 'STOP');
     expect(await fault(send(admin))).toEqual([422, '/to', 'This number asked for no more calls and texts.']);
-    const { body: list } = await admin.send<{ e164: string; how: string }[]>(
-      'GET',
-      '/api/opt-outs',
-    );
+    const { body: list } = await admin.send<{ e164: string; how: string }[]>('GET', '/api/opt-outs');
     expect(list).toMatchObject([{ e164: theirs, how: 'text' }]);
   });
 

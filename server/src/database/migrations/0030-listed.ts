@@ -41,9 +41,13 @@ export async function up(database: Knex): Promise<void> {
       left join voicemail_box v on v.id = i.id
       left join item o on o.id = v.owner_id
       where i.kind <> 'phone'
+        -- People and numbers are listed when their own row is there.
+        and (i.kind <> 'person' or p.id is not null) and (i.kind <> 'number' or n.id is not null)
         and i.id = any(changed || array(select b.id from voicemail_box b where b.owner_id = any(changed)))
       on conflict (id) do update set name = excluded.name, key = excluded.key, team_id = excluded.team_id,
         retired = excluded.retired, words = excluded.words
+      where (listed.name, listed.key, listed.team_id, listed.retired, listed.words)
+        is distinct from (excluded.name, excluded.key, excluded.team_id, excluded.retired, excluded.words)
     $$;
 
     create function list_changed_items() returns trigger language plpgsql as $$

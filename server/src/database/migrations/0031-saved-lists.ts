@@ -11,10 +11,13 @@ export async function up(database: Knex): Promise<void> {
       array_to_tsvector(array_remove(regexp_split_to_array(searchable(name), '[^[:alnum:]]+'), ''))) stored;
     create index record_by_word on record using gin (words);
     create index record_by_name on record (name collate listing, id);
+    create index record_number_by_record on record_number (record_id);
     create index record_number_begins on record_number (e164 text_pattern_ops);
     create index record_number_local on record_number (right(e164, 10) text_pattern_ops);
     create index record_number_short on record_number (right(e164, 7) text_pattern_ops);
     create index record_number_last on record_number (right(e164, 4));
+    create index contact_in_order on contact (campaign_id, position);
+    create index call_by_result on call (direction, result);
     create index opt_out_by_time on opt_out (at desc, e164);
   `);
 }
