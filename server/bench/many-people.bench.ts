@@ -12,7 +12,7 @@ import type { NewPerson } from '../src/areas/people/create.ts';
 import { realm } from '../src/live/registrar.ts';
 import type { PageMessage } from '../src/live/pages.ts';
 import { authorOf } from '../src/spine/items.ts';
-import { at, gatewayKey, openCompany } from './company.ts';
+import { gatewayKey, openCompany } from './company.ts';
 
 const { database, seal, night, address, headers, close } = await openCompany();
 
@@ -95,10 +95,4 @@ async function storm(made: NewPerson[]): Promise<void> {
   );
   page.close();
   gateway.close();
-}
-
-async function timed(work: () => Promise<unknown>): Promise<number> {
-  const start = performance.now();
-  await work();
-  return performance.now() - start;
 }

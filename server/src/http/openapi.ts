@@ -22,6 +22,7 @@ export function openApi(routes: Route[]): Record<string, unknown> {
     info: {
       title: 'Night Bell',
       version: '1',
+      license: { name: 'All rights reserved' },
       description:
         'A script sends its key with each request (Authorization: Bearer). Who signed in has a cookie, and requests other than GET carry the header X-Night-Bell-Token with the token of GET /api/session. Errors are problem details (RFC 9457).',
     },
@@ -81,7 +82,12 @@ function operation(route: Route): Record<string, unknown> {
     'x-who': route.who,
     parameters,
     ...(hasBody
-      ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } }
+      ? {
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: body, ...exampleOf(route) } },
+          },
+        }
       : route.takes !== undefined
         ? { requestBody: { required: true, content: { [route.takes]: { schema: aFile } } } }
         : {}),
@@ -99,6 +105,8 @@ function operation(route: Route): Record<string, unknown> {
     },
   };
 }
+
+const exampleOf = ({ example }: Route) => (example === undefined ? {} : { example });
 
 /** 'postPlansByIdPublish': of method and path, which no two routes share. */
 function operationId({ method, path }: Route): string {
@@ -162,12 +170,17 @@ function withPlainPatterns(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(withPlainPatterns);
   if (typeof value !== 'object' || value === null) return value;
   return Object.fromEntries(
-    Object.entries(value).map(([name, each]) => [
-      name,
-      name === 'pattern' && typeof each === 'string' ? plainPattern(each) : withPlainPatterns(each),
-    ]),
+    Object.entries(value)
+      .filter(([name, each]) => !(isBound(name) && typeof each === 'object'))
+      .map(([name, each]) => [
+        name,
+        name === 'pattern' && typeof each === 'string' ? plainPattern(each) : withPlainPatterns(each),
+      ]),
   );
 }
+
+/** A bound that is another field's value has no words in a JSON schema; the package writes an object. */
+const isBound = (name: string) => /^(exclusive)?(minimum|maximum)$/i.test(name);
 
 export function plainPattern(pattern: string): string {
   const whole = /^\/(.*)\/[dgimsuvy]*$/s.exec(pattern)?.[1];

@@ -45,6 +45,8 @@ export interface Declaration<Params, Query, Body, Reply> {
   errors: readonly ProblemCode[];
   /** Whether it takes the version that was changed in If-Match. */
   ifMatch?: boolean;
+  /** A body that is taken, for the API document. */
+  example?: Record<string, unknown>;
   /** Answers with a stretch of a list: where the next is, and how many there are, stands in its headers. */
   pages?: true;
   /** A file of this type is its body, handed on as it comes in (`file`). */

@@ -100,6 +100,7 @@ const leave = () =>
 
 <template>
   <Sheet
+    :fresh="item === null"
     v-model:tab="tab"
     :title="item?.name ?? `New ${area.one}`"
     :second="area.second"

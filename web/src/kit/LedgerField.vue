@@ -1,17 +1,34 @@
 <script setup lang="ts">
+import { nextTick, ref, useId, watch } from 'vue';
 import Shape from './Shape.vue';
 
-/** A label at the left, the field beside it, the fault under it. */
-defineProps<{ label: string; fault?: string | undefined; hint?: string; for?: string }>();
+/** A label at the left, the field beside it, the fault under it; the field says that it is wrong, and why. */
+const props = defineProps<{ label: string; fault?: string | undefined; hint?: string; for?: string }>();
+const value = ref<HTMLElement | null>(null);
+const said = useId();
+watch(
+  () => [props.fault, props.hint],
+  async () => {
+    await nextTick();
+    const field = value.value?.querySelector('input, textarea, select');
+    if (field == null) return;
+    if (props.fault) field.setAttribute('aria-invalid', 'true');
+    else field.removeAttribute('aria-invalid');
+    if (props.fault || props.hint) field.setAttribute('aria-describedby', said);
+    else field.removeAttribute('aria-describedby');
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
   <div class="field" :class="{ faulty: fault }">
-    <label :for="$props.for">{{ label }}</label>
-    <div class="value">
+    <label v-if="$props.for" :for="$props.for">{{ label }}</label>
+    <span v-else class="label">{{ label }}</span>
+    <div ref="value" class="value">
       <slot />
-      <p v-if="fault" class="small fault-text" role="alert"><Shape name="fault" /> {{ fault }}</p>
-      <p v-else-if="hint" class="small second">{{ hint }}</p>
+      <p v-if="fault" :id="said" class="small fault-text" role="alert"><Shape name="fault" /> {{ fault }}</p>
+      <p v-else-if="hint" :id="said" class="small second">{{ hint }}</p>
     </div>
   </div>
 </template>
@@ -23,7 +40,8 @@ defineProps<{ label: string; fault?: string | undefined; hint?: string; for?: st
   gap: 0 8px;
   margin-bottom: 6px;
 }
-label {
+label,
+.label {
   color: var(--ink2);
   padding-top: 4px;
 }

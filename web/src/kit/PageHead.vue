@@ -1,10 +1,16 @@
 <script setup lang="ts">
-defineProps<{ title: string; sentence: string }>();
+import { nextTick, onMounted, watchEffect } from 'vue';
+import { focusAfterJump } from '../shell/focus.ts';
+
+/** The name of a page, what it says of itself, and what can be done; after a jump the keys are on the page. */
+const props = defineProps<{ title: string; sentence: string }>();
+watchEffect(() => (document.title = `${props.title} – Night Bell`));
+onMounted(() => void nextTick(focusAfterJump));
 </script>
 
 <template>
   <header class="head">
-    <h1>{{ title }}</h1>
+    <h1 tabindex="-1">{{ title }}</h1>
     <slot name="state" />
     <p class="second">{{ sentence }}</p>
     <div class="actions"><slot /></div>

@@ -1,19 +1,32 @@
 <script setup lang="ts">
+import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { focusBack, focusOpened } from '../shell/focus.ts';
 import { useKeys } from '../shell/keys.ts';
 
 /** The object sheet: beside the list, never over it. */
-defineProps<{ title: string; second?: string; tabs?: string[] }>();
+const props = defineProps<{
+  title: string;
+  second?: string;
+  tabs?: string[];
+  /** Something new is typed here: its first field takes the keys. */
+  fresh?: boolean;
+}>();
 const emit = defineEmits<{ close: [] }>();
 const tab = defineModel<number>('tab', { default: 0 });
 useKeys({ Escape: () => emit('close') });
+
+const sheet = ref<HTMLElement | null>(null);
+const before = document.activeElement;
+onMounted(() => void nextTick(() => sheet.value !== null && focusOpened(sheet.value, props.fresh === true)));
+onBeforeUnmount(() => void nextTick(() => focusBack(before)));
 </script>
 
 <template>
-  <aside class="sheet" :aria-label="title">
+  <aside ref="sheet" class="sheet" :aria-label="title">
     <header>
       <div class="names">
-        <h2>{{ title }}</h2>
-        <p class="second">{{ second }}</p>
+        <h2 tabindex="-1">{{ title }}</h2>
+        <p v-if="second" class="second">{{ second }}</p>
       </div>
       <div class="state"><slot name="state" /></div>
       <button class="close" type="button" aria-label="Close the sheet" @click="emit('close')">×</button>
@@ -21,7 +34,7 @@ useKeys({ Escape: () => emit('close') });
     <v-tabs v-if="tabs && tabs.length > 1" v-model="tab" class="tabs" height="30">
       <v-tab v-for="(word, index) in tabs" :key="word" :value="index" :text="word" />
     </v-tabs>
-    <div class="body"><slot /></div>
+    <div class="body" tabindex="-1"><slot /></div>
   </aside>
 </template>
 

@@ -1,5 +1,6 @@
 import { computed, ref, shallowRef } from 'vue';
 import { ApiProblem } from '../api/client.ts';
+import { focusFault } from '../shell/focus.ts';
 import { allMade } from './making.ts';
 
 /** Somebody else was faster: their version, and the fields in which it differs from ours. */
@@ -71,6 +72,8 @@ export function useEditing<Draft extends object>(put: (draft: Draft, version: nu
       return;
     }
     faults.value = error.faults;
+    // What is wrong is marked a moment later; then the first of it takes the keys.
+    setTimeout(() => focusFault(document));
     if (Object.keys(error.faults).length === 0) general.value = error.detail;
   }
 

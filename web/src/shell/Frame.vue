@@ -5,7 +5,8 @@ import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
 import Index from './Index.vue';
-import KeysDialog from './KeysDialog.vue';
+import HelpDialog from './HelpDialog.vue';
+import { focusPage } from './focus.ts';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
@@ -19,7 +20,7 @@ const live = useLive();
 const notices = useNotices();
 const router = useRouter();
 const route = useRoute();
-const keysShown = ref(false);
+const helpShown = ref(false);
 const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path));
 let jumping = false;
 
@@ -51,7 +52,7 @@ function jump(digit: string): void {
 }
 
 useKeys({
-  '?': () => (keysShown.value = true),
+  '?': () => (helpShown.value = true),
   '.': () => {
     jumping = true;
     typed = '';
@@ -82,16 +83,18 @@ async function undo(): Promise<void> {
 
 <template>
   <div class="frame">
-    <Index @keys="keysShown = true" />
+    <a class="skip" href="#page" @click.prevent="focusPage">To the page</a>
+    <Index @keys="helpShown = true" />
     <div class="page">
       <p v-if="!live.connected" class="away" role="alert">
         <Shape name="fault" /> {{ live.away?.why ?? 'Night Bell is not answering.' }} What you see may be old;
         nothing you typed is lost. It comes back by itself.
       </p>
-      <main>
+      <main id="page">
         <router-view v-if="settled" />
       </main>
-      <div v-if="notices.notice" class="notice" :class="{ faulty: notices.notice.fault }" role="status">
+      <p class="said" role="status" aria-live="polite">{{ notices.notice?.text ?? '' }}</p>
+      <div v-if="notices.notice" class="notice" :class="{ faulty: notices.notice.fault }">
         <Shape :name="notices.notice.fault ? 'fault' : 'done'" />
         <span>{{ notices.notice.text }}</span>
         <button v-if="notices.notice.undo" class="link" type="button" @click="undo">Take back</button>
@@ -99,7 +102,7 @@ async function undo(): Promise<void> {
       </div>
     </div>
     <TestCallBar v-if="session.mayRead" class="test-bar" />
-    <KeysDialog v-model="keysShown" />
+    <HelpDialog v-model="helpShown" />
   </div>
 </template>
 
@@ -155,6 +158,24 @@ main {
   font-size: 16px;
   cursor: pointer;
   width: 24px;
+}
+.said {
+  position: absolute;
+  clip-path: inset(50%);
+  height: 1px;
+  overflow: hidden;
+}
+.skip {
+  position: absolute;
+  left: 8px;
+  top: -60px;
+  z-index: 10;
+  padding: 6px 12px;
+  background: var(--sheet);
+  border: 1px solid var(--rule2);
+}
+.skip:focus {
+  top: 8px;
 }
 @media (max-width: 1100px) {
   .frame {

@@ -149,7 +149,7 @@ useKeys({ '/': look, 'mod+k': look });
         <button class="quiet" type="button" @click="turnTheme">
           {{ theme.global.name.value === 'day' ? 'Day ledger' : 'Night watch' }}
         </button>
-        <button class="quiet" type="button" @click="emit('keys')">Keys<KeyCap>?</KeyCap></button>
+        <button class="quiet" type="button" @click="emit('keys')">Help<KeyCap>?</KeyCap></button>
       </div>
       <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">
         <span class="wide">Sign out</span><span class="narrow" title="Sign out">Out</span>

@@ -75,6 +75,7 @@ export function numberRoutes({ database }: Services, shop: Shop | null): Route[]
     route({
       method: 'POST',
       path: '/api/numbers',
+      example: { e164: '+12065550140', label: 'Main line', destination: { kind: 'end' } },
       area,
       summary: 'Enter a number, routed or not',
       who: editors,

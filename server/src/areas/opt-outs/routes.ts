@@ -36,6 +36,7 @@ export function optOutRoutes({ database }: Services): Route[] {
     route({
       method: 'POST',
       path: '/api/opt-outs',
+      example: { text: '+1 360 555 0117' },
       area,
       summary: 'Put numbers on the opt-out list, pasted or from a file; nobody takes them off again',
       who: operators,

@@ -80,6 +80,7 @@ export function peopleListRoutes({ database, seal }: Services): Route[] {
     route({
       method: 'POST',
       path: '/api/people/list',
+      example: { rows: [{ name: 'Mara Quay', team: 'Bookings', role: 'agent', login: '', extension: '' }] },
       area,
       summary:
         'Make all people of the rows and the teams they name, or nobody; their secrets are shown this once',

@@ -90,6 +90,7 @@ export function peopleRoutes({ database, seal, sessions, live }: Services): Rout
     route({
       method: 'POST',
       path: '/api/people',
+      example: { name: 'Mara Quay', role: 'agent' },
       area,
       summary:
         'Make a person with login, extension, softphone and voicemail; the secrets are shown this once',

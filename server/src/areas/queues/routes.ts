@@ -62,6 +62,7 @@ export function queueRoutes({ database }: Services): Route[] {
     route({
       method: 'POST',
       path: '/api/queues',
+      example: { name: 'Bookings' },
       area,
       summary: 'Make a queue, with a voicemail box of its own',
       who: editors,

@@ -40,6 +40,7 @@ export function savedListRoutes({ database, jobs, live }: Services): Route[] {
     route({
       method: 'POST',
       path: '/api/saved-lists',
+      example: { list: 'calls', as: 'csv', query: { lost: true } },
       area,
       summary:
         'Save a list as CSV, XLSX or JSON Lines (people as vCard too), whole, narrowed or some of it, as a job',

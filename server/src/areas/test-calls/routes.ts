@@ -78,6 +78,7 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
     route({
       method: 'POST',
       path: '/api/test-calls',
+      example: { to: '+12065550140', from: '+13605550117' },
       area: 'Test calls',
       summary: 'Run the exchange on a made-up call without ringing anybody',
       who: readers,

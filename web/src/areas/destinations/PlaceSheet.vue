@@ -129,6 +129,7 @@ const openDoor = () =>
 
 <template>
   <Sheet
+    :fresh="place === null"
     v-model:tab="tab"
     :title="place?.name ?? `New ${placeWords[kind].toLowerCase()}`"
     :second="placeWords[kind]"

@@ -67,6 +67,7 @@ const reactivate = () =>
 
 <template>
   <Sheet
+    :fresh="rule === null"
     v-model:tab="tab"
     :title="rule?.name ?? 'New dialling rule'"
     second="What was dialled, and what goes out"

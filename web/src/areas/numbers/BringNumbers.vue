@@ -57,7 +57,7 @@ async function takeFile(file: File | undefined | null): Promise<void> {
 </script>
 
 <template>
-  <Sheet title="Bring numbers" second="Held already, at any provider" @close="emit('close')">
+  <Sheet fresh title="Bring numbers" second="Held already, at any provider" @close="emit('close')">
     <section @dragover.prevent @drop.prevent="takeFile(($event as DragEvent).dataTransfer?.files[0])">
       <textarea
         v-model="text"

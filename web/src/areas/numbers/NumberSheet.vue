@@ -109,6 +109,7 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
 
 <template>
   <Sheet
+    :fresh="number === null"
     v-model:tab="tab"
     :title="number === null ? 'New number' : formatNumber(number.e164)"
     :second="number?.label ?? 'Held already, at any provider'"

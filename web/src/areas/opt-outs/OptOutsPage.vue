@@ -145,7 +145,7 @@ useKeys({ n: open });
         </template>
       </LedgerTable>
     </div>
-    <Sheet v-if="adding" title="Add numbers" second="Nobody takes them off again" @close="close">
+    <Sheet v-if="adding" fresh title="Add numbers" second="Nobody takes them off again" @close="close">
       <form @submit.prevent="add">
         <section>
           <label for="opt-out-text">One number a line, typed, pasted or from a file</label>

@@ -100,6 +100,7 @@ async function save(): Promise<void> {
 
 <template>
   <Sheet
+    fresh
     title="New person"
     :second="
       like

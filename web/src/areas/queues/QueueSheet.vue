@@ -121,6 +121,7 @@ function limit(text: string): number | null {
 
 <template>
   <Sheet
+    :fresh="queue === null"
     v-model:tab="tab"
     :title="queue?.name ?? 'New queue'"
     :second="

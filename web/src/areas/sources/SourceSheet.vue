@@ -74,6 +74,7 @@ const reactivate = () =>
 
 <template>
   <Sheet
+    :fresh="source === null"
     v-model:tab="tab"
     :title="source?.name ?? 'New source'"
     :second="source === null ? 'An advert, a poster, a page' : kindWords[source.kind]"

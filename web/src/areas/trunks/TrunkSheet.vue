@@ -55,6 +55,7 @@ async function toSecret(): Promise<void> {
 
 <template>
   <Sheet
+    :fresh="trunk === null"
     v-model:tab="tab"
     :title="trunk?.name ?? 'New trunk'"
     second="A line to a provider, chosen by name"
