@@ -44,7 +44,7 @@ const chosenTitle = computed(() => {
   if (model.value.kind === 'end') return endWords;
   return chosenEntry.value === null ? '' : titleOf(chosenEntry.value);
 });
-const { search, open, typed, found } = useFinding(
+const { search, open, typed, found, looking } = useFinding(
   () => kinds,
   () => chosenTitle.value,
 );
@@ -52,8 +52,9 @@ const { search, open, typed, found } = useFinding(
 /** Those that are no things are found by their words too. */
 const fits = ({ title }: { title: string }) => title.toLowerCase().includes(typed.value.trim().toLowerCase());
 const makes = computed(() => {
-  if (props.makeQueue !== true) return [];
+  if (props.makeQueue !== true || looking.value) return [];
   const named = typed.value.trim();
+  if (found.value.some(({ name }) => name.toLowerCase() === named.toLowerCase())) return [];
   return (['queue', 'plan', 'outside', 'room', 'fax'] as const).map((kind) => ({
     value: `make ${kind}`,
     title:

@@ -27,7 +27,7 @@ const ways = computed(() => [
 ]);
 const word = computed(() => {
   const count = props.marked?.length ?? 0;
-  return count > 0 ? `Save the ${count.toLocaleString('en')} marked` : 'Save list';
+  return count > 0 ? `Download the ${count.toLocaleString('en')} marked` : 'Download';
 });
 const soFar = computed(() => {
   const { state, done, total } = job.value!;
@@ -86,7 +86,7 @@ const stop = () =>
 <template>
   <span v-if="job" class="saving" role="status">
     <span class="mono second">{{ soFar }}</span>
-    <v-btn @click="stop">Stop saving</v-btn>
+    <v-btn @click="stop">Stop</v-btn>
   </span>
   <v-menu v-else>
     <template #activator="{ props: menu }">

@@ -58,11 +58,18 @@ export function useFinding(kinds: () => readonly string[], chosen: () => string)
     gcTime: 10_000,
     staleTime: 2_000,
   });
+  /** While what was typed is looked for, of what was found before only that stays which holds it: Enter never takes another. */
+  const found = computed(() => {
+    const entries = query.data.value ?? [];
+    if (!query.isPlaceholderData.value) return entries;
+    const part = typed.value.trim().toLowerCase();
+    return entries.filter((entry) => `${entry.name} ${secondOf(entry)}`.toLowerCase().includes(part));
+  });
   return {
     search,
     open,
     typed,
-    found: computed(() => query.data.value ?? []),
+    found,
     looking: computed(() => query.isFetching.value),
     failed: computed(() => query.isError.value),
   };
