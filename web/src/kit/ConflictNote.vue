@@ -20,7 +20,7 @@ const emit = defineEmits<{ mine: []; theirs: [] }>();
     <table>
       <thead>
         <tr>
-          <th></th>
+          <td></td>
           <th>Yours</th>
           <th>Theirs, saved</th>
         </tr>

@@ -74,6 +74,7 @@ input {
   color: var(--oxide);
 }
 button {
+  min-width: 24px;
   border: 0;
   background: none;
   color: var(--ink2);

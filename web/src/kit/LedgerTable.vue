@@ -120,7 +120,11 @@ function enter(): void {
             scope="col"
           >
             <button v-if="column.sort" type="button" class="head" @click="sortBy(column)">
-              {{ column.title }}<span v-if="sortedAs(column)" class="way" :class="sortedAs(column)" />
+              <template v-if="column.title !== ''">{{ column.title }}</template><span
+                v-else
+                class="visually-hidden"
+                >{{ column.key }}</span
+              ><span v-if="sortedAs(column)" class="way" :class="sortedAs(column)" />
             </button>
             <template v-else-if="column.title !== ''">{{ column.title }}</template>
             <span v-else class="visually-hidden">{{ column.key }}</span>

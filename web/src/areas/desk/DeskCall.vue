@@ -85,7 +85,7 @@ async function optOut(): Promise<void> {
         <p v-else class="second">No script. A supervisor can write one for this queue or campaign.</p>
       </section>
       <section>
-        <h3>How it ended</h3>
+        <h2>How it ended</h2>
         <div class="outcomes" role="radiogroup" aria-label="Outcome">
           <button
             v-for="each in view.outcomes"
@@ -115,7 +115,7 @@ async function optOut(): Promise<void> {
       </section>
     </div>
     <section class="record">
-      <h3>{{ view.record ? view.record.name : 'Nobody known by this number' }}</h3>
+      <h2>{{ view.record ? view.record.name : 'Nobody known by this number' }}</h2>
       <RecordCard v-if="view.record" :record="view.record" />
       <dl v-if="fields.length > 0">
         <template v-for="[key, value] in fields" :key="key">
@@ -186,7 +186,7 @@ textarea {
 .record {
   border-left: 1px solid var(--rule);
 }
-.record h3 {
+.record h2 {
   padding-bottom: 6px;
 }
 dl {

@@ -237,7 +237,7 @@ useKeys({
     </div>
     <aside>
       <section>
-        <h3>Phone that rings</h3>
+        <h2>Phone that rings</h2>
         <ul class="phones">
           <li>
             <label>
@@ -289,11 +289,11 @@ useKeys({
       </section>
       <DeskMessages />
       <section>
-        <h3>Texts</h3>
+        <h2>Texts</h2>
         <TextThreads may-write />
       </section>
       <section>
-        <h3>Latest calls</h3>
+        <h2>Latest calls</h2>
         <p v-if="view && view.lastCalls.length === 0" class="second">None yet.</p>
         <ul class="last">
           <li v-for="call in view?.lastCalls ?? []" :key="call.id">

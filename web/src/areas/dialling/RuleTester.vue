@@ -96,6 +96,9 @@ const unfit = computed(() => (trial.value?.others ?? []).length - shown.value.le
 </template>
 
 <style scoped>
+li > .link {
+  min-height: 24px;
+}
 .sentence {
   display: flex;
   flex-wrap: wrap;

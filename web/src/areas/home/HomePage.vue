@@ -97,7 +97,7 @@ useKeys({ f: nextFix });
       <table>
         <thead>
           <tr>
-            <th class="margin"></th>
+            <th class="margin"><span class="unseen">Shortcut</span></th>
             <th style="width: 150px">Area and state</th>
             <th style="width: 224px">Done</th>
             <th>Missing, with its fix</th>
@@ -181,6 +181,10 @@ useKeys({ f: nextFix });
 </template>
 
 <style scoped>
+.unseen {
+  position: absolute;
+  clip-path: inset(50%);
+}
 .halves {
   flex: 1;
   min-height: 0;

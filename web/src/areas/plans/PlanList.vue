@@ -17,6 +17,7 @@ import { findingWords, stepCount } from './words.ts';
  * A plan as a list on its rope: a step a row, branches below their step, folded or not. Arrows move and fold, with Alt
  * they move the step.
  */
+defineOptions({ inheritAttrs: false });
 const props = defineProps<{
   editing: PlanEditing;
   names: PlanNames;
@@ -103,6 +104,7 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
 <template>
   <div
     ref="body"
+    v-bind="$attrs"
     class="plan-list"
     role="tree"
     tabindex="0"
@@ -209,8 +211,8 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
       </div>
     </template>
     <div class="drop-line" aria-hidden="true"></div>
-    <p class="sr-only" role="status" aria-live="polite">{{ says }}</p>
   </div>
+  <p class="sr-only" role="status" aria-live="polite">{{ says }}</p>
 </template>
 
 <style scoped>

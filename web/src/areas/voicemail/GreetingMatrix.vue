@@ -80,7 +80,7 @@ const unheard = (id: string | null) => {
     <table>
       <thead>
         <tr>
-          <th></th>
+          <td></td>
           <th v-for="who in whos" :key="who.value" scope="col" class="second">{{ who.title }}</th>
         </tr>
       </thead>
