@@ -174,8 +174,20 @@ function enter(): void {
   flex: 1;
   min-height: 0;
 }
+table:focus-visible {
+  outline: none;
+}
+/* The list has the keys: its head says so, and the row the arrows are on. */
+table:focus-visible thead th {
+  border-bottom: 2px solid var(--brass);
+}
+/* Narrower than a name has room for, the list is pushed sideways; its head and margin stay what they are. */
+@media (max-width: 760px) {
+  table {
+    min-width: 720px;
+  }
+}
 table {
-  outline-offset: -2px;
   width: 100%;
   border-collapse: separate;
   border-spacing: 0;
@@ -192,6 +204,8 @@ thead th {
   border-bottom: 1px solid var(--rule2);
   height: 28px;
   white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 td {
   height: 28px;

@@ -43,4 +43,23 @@ p {
   gap: 8px;
   align-self: center;
 }
+@media (max-width: 760px) {
+  .head {
+    height: auto;
+    flex-wrap: wrap;
+    gap: 0 12px;
+    padding-bottom: 8px;
+  }
+  h1 {
+    white-space: normal;
+  }
+  p {
+    flex: 1 1 100%;
+    order: 3;
+    white-space: normal;
+  }
+  .actions {
+    flex-wrap: wrap;
+  }
+}
 </style>

@@ -287,6 +287,14 @@ useKeys({
   --sal-a: #74d0c4;
   --sal-b: #12343a;
 }
+@media (max-width: 760px) {
+  .bar {
+    overflow-x: auto;
+  }
+  .bar > * {
+    flex: none;
+  }
+}
 .bar :deep(input) {
   background: none;
   border: 0;

@@ -181,14 +181,14 @@ const sentence = computed(() => {
 });
 
 const columns = computed(() => [
-  { key: 'time', title: 'Time', width: '142px', mono: true },
-  { key: 'direction', title: '', width: '46px' },
-  { key: 'other', title: 'Caller or contact', width: '140px' },
-  { key: 'number', title: 'Number and source', width: '16%' },
-  { key: 'about', title: 'Queue or campaign', width: '148px' },
-  ...(session.mayRead ? [{ key: 'person', title: 'Who handled it' }] : []),
-  { key: 'result', title: 'How it ended', width: '164px' },
-  { key: 'waited', title: 'Waited', width: '60px', right: true, mono: true },
+  { key: 'time', title: 'Time', width: '134px', mono: true },
+  { key: 'direction', title: '', width: '42px' },
+  { key: 'other', title: 'Caller or contact', width: '134px' },
+  { key: 'number', title: 'Number and source' },
+  { key: 'about', title: 'Queue or campaign', width: '132px' },
+  ...(session.mayRead ? [{ key: 'person', title: 'Who handled it', width: '14%' }] : []),
+  { key: 'result', title: 'How it ended', width: '150px' },
+  { key: 'waited', title: 'Waited', width: '58px', right: true, mono: true },
   { key: 'talked', title: 'Talked', width: '76px', right: true, mono: true },
 ]);
 const results = Object.entries(resultWords).map(([value, title]) => ({ value, title }));

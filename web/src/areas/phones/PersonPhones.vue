@@ -21,6 +21,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import LineKeys from './LineKeys.vue';
+import OutsidePhone from './OutsidePhone.vue';
 import PhoneForm from './PhoneForm.vue';
 import SetUpCard from './SetUpCard.vue';
 import { misbehaviourWords, phoneTitle, phoneWords, registrationWords, showPhone } from './words.ts';
@@ -38,6 +39,7 @@ const chosen = ref<string | null>(null);
 const health = ref<PhoneHealth | null>(null);
 const made = ref<PhoneSecret | null>(props.secret);
 const busy = ref(false);
+const givesOutside = ref(false);
 
 watch(
   () => props.person.phones,
@@ -169,8 +171,15 @@ const reorder = () =>
           :title="model.name"
           @click="give(model.id)"
         />
+        <v-list-item
+          v-if="person.outsideNumber === null"
+          title="Outside number"
+          subtitle="A mobile or a phone at home that is dialled"
+          @click="givesOutside = true"
+        />
       </v-list>
     </v-menu>
+    <OutsidePhone v-if="givesOutside" :person="person" @close="givesOutside = false" />
   </section>
 
   <template v-if="phone && phone.model !== null">
