@@ -7,7 +7,7 @@ import { compared } from './ledger.ts';
 import LedgerTable from './LedgerTable.vue';
 
 // Nothing is laid out here: what is looked through is said to be as high as a window.
-Object.defineProperty(HTMLElement.prototype, 'offsetHeight', { value: 600 });
+Object.defineProperty(HTMLElement.prototype, 'clientHeight', { value: 600 });
 
 const rows = ['Cy 10', 'Ann', 'cy 2', 'Bo'].map((name, index) => ({ id: `r${index}`, name, count: index }));
 const columns = [
