@@ -10,6 +10,29 @@ export interface SourceCounts {
   good: number;
 }
 
+export type TrendStep = 'day' | 'week';
+
+/** Counts of one source over [from, to), by days or weeks (from Monday) of the company's clock; those without a call are left out. */
+export async function trendOfSource(
+  database: Knex,
+  { sourceId, from, to, by, zone }: { sourceId: string; from: Date; to: Date; by: TrendStep; zone: string },
+): Promise<{ day: string; calls: number; answered: number; good: number }[]> {
+  const { rows } = await database.raw<{
+    rows: { day: string; calls: number; answered: number; good: number }[];
+  }>(
+    `with counted as (
+       select to_char(date_trunc(?, c.arrived_at at time zone ?), 'YYYY-MM-DD') as day, c.result, ${isGood} as good
+       from call c
+       where c.direction = 'inbound' and c.source_id = ? and c.arrived_at >= ? and c.arrived_at < ?)
+     select day, count(*)::int as calls,
+       (count(*) filter (where result = 'answered'))::int as answered,
+       (count(*) filter (where good))::int as good
+     from counted group by day order by day`,
+    [by, zone, sourceId, from, to],
+  );
+  return rows;
+}
+
 /** Counts of inbound calls by source over [from, to), by the definitions the list of calls filters by. */
 export async function countBySource(database: Knex, from: Date, to: Date): Promise<SourceCounts[]> {
   const { rows } = await database.raw<{ rows: SourceCounts[] }>(

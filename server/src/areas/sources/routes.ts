@@ -6,10 +6,11 @@ import { readers } from '@night-bell/core/model/roles';
 import { sourceDraft, sourceKinds } from '@night-bell/core/model/sources.schema';
 import { costBetween, daysFromCivil } from '@night-bell/core/sources/cost';
 import { itemRoutes } from '../../http/item-routes.ts';
-import { route, type Route } from '../../http/route.ts';
+import { Problem } from '../../http/problems.ts';
+import { idParams, route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { installation } from '../session/store.ts';
-import { countBySource } from './report.queries.ts';
+import { countBySource, trendOfSource, type TrendStep } from './report.queries.ts';
 import {
   changeSource,
   createSource,
@@ -21,6 +22,8 @@ import {
 } from './store.ts';
 
 const area = 'Sources';
+/** Points of a trend at once. */
+const mostSteps = 400;
 
 const sourceView = Joi.object<SourceView, true>({
   id: Joi.string().required(),
@@ -103,6 +106,59 @@ export function sourceRoutes(services: Services): Route[] {
           goodCallSeconds: here.good_call_seconds,
           rows: others === undefined ? rows : [...rows, { ...others, cost: null, costPerGood: null }],
         };
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/sources/:id/trend',
+      area,
+      summary: 'Calls, answered, good and cost per good call of a source, by days or weeks of the company',
+      who: readers,
+      params: idParams,
+      query: Joi.object<{ from: string; to: string; by: TrendStep }>({
+        from: day.required(),
+        to: day.required(),
+        by: Joi.string().valid('day', 'week').default('day'),
+      }),
+      reply: Joi.array().items(
+        Joi.object({
+          day: Joi.string().required(),
+          calls: count,
+          answered: count,
+          good: count,
+          cost: Joi.string().required(),
+          costPerGood: Joi.string().allow(null).required(),
+        }),
+      ),
+      errors: ['notFound'],
+      handle: async ({ params, query }) => {
+        const source = await getSource(database, params.id);
+        const zone = (await installation(database)).time_zone;
+        const from = DateTime.fromISO(query.from, { zone }).startOf(query.by);
+        const to = DateTime.fromISO(query.to, { zone }).startOf('day').plus({ days: 1 });
+        if (to.diff(from, query.by).as(query.by) > mostSteps)
+          throw Problem.field('from', `At most ${mostSteps} ${query.by}s at once. Choose fewer, or weeks.`);
+        const counts = new Map(
+          (
+            await trendOfSource(database, {
+              ...{ sourceId: params.id, from: from.toJSDate(), to: to.toJSDate(), by: query.by, zone },
+            })
+          ).map((each) => [each.day, each]),
+        );
+        const steps = [];
+        for (let at = from; at < to; at = at.plus({ [query.by]: 1 })) {
+          const named = at.toISODate()!;
+          const { calls, answered, good } = counts.get(named) ?? { calls: 0, answered: 0, good: 0 };
+          const end = DateTime.min(at.plus({ [query.by]: 1 }), to);
+          const cents = costBetween(
+            { cents: centsOf(source.cost), per: source.costPer, fromDay: dayNumber(source.fromDay) },
+            dayNumber(named),
+            dayNumber(end.toISODate()!),
+          );
+          const costPerGood = good === 0 ? null : amountOf(Math.round(cents / good));
+          steps.push({ day: named, calls, answered, good, cost: amountOf(cents), costPerGood });
+        }
+        return steps;
       },
     }),
     ...itemRoutes(services, {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { api, ask, type Campaign, type CampaignProgress } from '../../api/client.ts';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
@@ -9,12 +9,16 @@ import { agentWords, contactWords } from '../../kit/words.ts';
 import type { CallResult } from '@night-bell/core/story/facts';
 import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import QuarterChart from './QuarterChart.vue';
+import { useClock } from '../../kit/time.ts';
+import { quarterFigures } from './quarters.ts';
+
+const FigureChart = defineAsyncComponent(() => import('../../kit/FigureChart.vue'));
 
 /** How far the campaign is, live: contacts, pace, abandon rate, and the agents who take its calls. */
 const props = defineProps<{ campaign: Campaign }>();
 const live = useLive();
 const setUp = useSetUp();
+const { clock } = useClock();
 const progress = ref<CampaignProgress | null>(null);
 const againMs = 15_000;
 
@@ -49,6 +53,11 @@ const outcomes = computed(() => {
   const most = Math.max(1, ...list.map((each) => each.count));
   return list.map((each) => ({ ...each, share: each.count / most }));
 });
+/** Moves on with the quarter, not with the second. */
+const quarter = computed(() => Math.floor(live.now / 900_000) * 900_000);
+const figures = computed(() =>
+  quarterFigures(progress.value?.quarters ?? [], props.campaign.abandonPercent, quarter.value, clock),
+);
 const results = computed(() => (progress.value?.results ?? []).filter((each) => each.result !== 'answered'));
 
 /** Agents of the campaign's queue who are signed in. */
@@ -135,7 +144,7 @@ const leftOut = computed(() => agents.value.filter(({ agent }) => agent.reachedB
           <h2>The last twelve hours</h2>
           <span class="second">each bar a quarter of an hour</span>
         </header>
-        <QuarterChart :quarters="progress?.quarters ?? []" :limit="campaign.abandonPercent" :now="live.now" />
+        <FigureChart :figures="figures" :height="220" />
       </section>
     </div>
     <aside>

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, ifMatch, type Source } from '../../api/client.ts';
+import SourceTrend from './SourceTrend.vue';
 import { useActing } from '../../kit/acting.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
@@ -78,10 +79,11 @@ const reactivate = () =>
     v-model:tab="tab"
     :title="source?.name ?? 'New source'"
     :second="source === null ? 'An advert, a poster, a page' : kindWords[source.kind]"
-    :tabs="source === null ? [] : ['Source', 'History']"
+    :tabs="source === null ? [] : ['Source', 'Trend', 'History']"
     @close="emit('close')"
   >
-    <template v-if="tab === 0 && draft">
+    <SourceTrend v-if="tab === 1 && source !== null" :source-id="source.id" />
+    <template v-else-if="tab === 0 && draft">
       <ConflictNote
         v-if="conflict"
         :conflict="conflict"
