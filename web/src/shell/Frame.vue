@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { VueQueryPlugin } from '@tanstack/vue-query';
-import { getCurrentInstance, onMounted, ref, watch } from 'vue';
+import { defineAsyncComponent, getCurrentInstance, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
 import Index from './Index.vue';
-import HelpDialog from './HelpDialog.vue';
 import { focusPage } from './focus.ts';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
@@ -20,7 +19,11 @@ const live = useLive();
 const notices = useNotices();
 const router = useRouter();
 const route = useRoute();
+const HelpDialog = defineAsyncComponent(() => import('./HelpDialog.vue'));
 const helpShown = ref(false);
+/** It is fetched when somebody first asks for it. */
+const helpAsked = ref(false);
+watch(helpShown, () => (helpAsked.value = true));
 const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path));
 let jumping = false;
 
@@ -102,7 +105,7 @@ async function undo(): Promise<void> {
       </div>
     </div>
     <TestCallBar v-if="session.mayRead" class="test-bar" />
-    <HelpDialog v-model="helpShown" />
+    <HelpDialog v-if="helpAsked" v-model="helpShown" />
   </div>
 </template>
 

@@ -10,11 +10,15 @@ const shown = defineModel<boolean>({ required: true });
 const route = useRoute();
 const page = ref<HelpPage | null>(null);
 const tab = ref(0);
-watch(shown, async (now) => {
-  if (!now) return;
-  page.value = await helpOf(route.path);
-  tab.value = page.value === null ? 1 : 0;
-});
+watch(
+  shown,
+  async (now) => {
+    if (!now) return;
+    page.value = await helpOf(route.path);
+    tab.value = page.value === null ? 1 : 0;
+  },
+  { immediate: true },
+);
 
 const keys: [string, string][] = [
   ['. then a shortcut number', 'Jump to an area'],
