@@ -54,7 +54,12 @@ const data = computed<ChartData>(() => ({
       label: series.title,
       data: [...series.values],
       yAxisID: series.right === true ? 'right' : 'left',
-      backgroundColor: series.as === 'bar' ? filling(series.tone) : colour(series.tone),
+      backgroundColor:
+        series.as === 'line'
+          ? colour(series.tone)
+          : series.soft === true
+            ? `${colour(series.tone)}66`
+            : filling(series.tone),
       borderColor: colour(series.tone),
       borderWidth: series.as === 'line' ? 1.5 : series.tone === 'oxide' ? 1 : 0,
       pointRadius: 2,
@@ -91,7 +96,7 @@ const options = computed<ChartOptions>(() => {
   const axis = {
     beginAtZero: true,
     border: { display: false },
-    ticks: { ...ticks, precision: 0, maxTicksLimit: 5 },
+    ticks: { ...ticks, maxTicksLimit: 5 },
   };
   return {
     responsive: true,
@@ -104,7 +109,12 @@ const options = computed<ChartOptions>(() => {
         border: { color: colour('rule2') },
         ticks: { ...ticks, autoSkipPadding: 16 },
       },
-      left: { ...axis, position: 'left', grid: { color: colour('rule') } },
+      left: {
+        ...axis,
+        ticks: { ...axis.ticks, precision: 0 },
+        position: 'left',
+        grid: { color: colour('rule') },
+      },
       ...(hasRight.value ? { right: { ...axis, position: 'right', grid: { display: false } } } : {}),
     },
     plugins: {

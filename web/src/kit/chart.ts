@@ -5,6 +5,8 @@ export interface Series {
   /** Teal for what is wanted, oxide for what is lost, ink for what is neither. */
   tone: 'teal' | 'oxide' | 'ink2' | 'brass';
   as: 'bar' | 'line';
+  /** Behind another of its tone. */
+  soft?: boolean;
   /** Figures of another unit stand at the right. */
   right?: boolean;
   /** How a value is written, for the table and what is pointed at. */

@@ -14,7 +14,7 @@ export function focusPage(): void {
 
 /** After a jump to another page, unless something of it has the focus already. */
 export function focusAfterJump(): void {
-  const within = document.activeElement?.closest('main, [role="dialog"], .bar-area') ?? null;
+  const within = document.activeElement?.closest('main, [role="dialog"]') ?? null;
   if (within === null) focusPage();
 }
 

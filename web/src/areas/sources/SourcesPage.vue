@@ -69,7 +69,7 @@ const rows = computed<Row[]>(() =>
   })),
 );
 
-const columns = [
+const allColumns = [
   { key: 'name', title: 'Source', sort: (row: Row) => row.source?.name ?? '' },
   { key: 'kind', title: 'Kind', width: '84px' },
   { key: 'numbers', title: 'Rings on', width: '90px' },
@@ -116,6 +116,14 @@ const columns = [
     sort: (row: Row) => Number(row.counts.costPerGood ?? -1),
   },
 ];
+/** Beside a sheet there is room for the name and what counts. */
+const columns = computed(() => {
+  const isNarrow = making.value || (props.id ?? '') !== '';
+  return allColumns.map((column) => ({
+    ...column,
+    hidden: isNarrow && ['kind', 'numbers', 'lost', 'firstTime', 'cost'].includes(column.key),
+  }));
+});
 
 /** Every figure leads to its calls: the list filtered by the same definition. */
 function calls(row: Row, more: Record<string, string>) {

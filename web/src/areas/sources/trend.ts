@@ -23,7 +23,7 @@ export function trendFigures(steps: readonly TrendStep[], by: 'day' | 'week'): F
     series: [
       { title: 'Calls', values: steps.map(({ calls }) => calls), tone: 'ink2', as: 'line' },
       { title: 'Answered', values: steps.map(({ answered }) => answered), tone: 'teal', as: 'line' },
-      { title: 'Good', values: steps.map(({ good }) => good), tone: 'teal', as: 'bar' },
+      { title: 'Good', values: steps.map(({ good }) => good), tone: 'teal', as: 'bar', soft: true },
       {
         title: 'Cost of a good call',
         values: steps.map(({ costPerGood }) => (costPerGood === null ? null : Number(costPerGood))),
