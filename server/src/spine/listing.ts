@@ -98,7 +98,7 @@ async function stretchOf(
   place: Place | null,
   limit: number,
 ): Promise<{ id: string; value: string }[]> {
-  const inGroup = narrowed(database, narrowing)
+  const ofGroup = narrowed(database, narrowing)
     .modify((query) => {
       if (group === null) return;
       if ('ids' in group) void query.whereRaw('l.id = any(?::uuid[])', [[...group.ids]]);
@@ -114,10 +114,10 @@ async function stretchOf(
     (narrowing.within ?? []).length > 0 ||
     narrowing.ids !== undefined ||
     (group !== null && 'ids' in group) ||
-    (searchedWords(narrowing.search ?? '').length > 0 && !(await isCommon(database, inGroup)));
+    (searchedWords(narrowing.search ?? '').length > 0 && !(await isCommon(database, ofGroup)));
   const source: Knex.QueryBuilder = isFew
-    ? database.withMaterialized('hits', inGroup).from('hits').select('id', 'value')
-    : inGroup;
+    ? database.withMaterialized('hits', ofGroup).from('hits').select('id', 'value')
+    : ofGroup;
   const [value, id] = isFew ? ['value', 'id'] : [`l.${by as string}`, 'l.id'];
   if (place !== null)
     void source.whereRaw(`(${value}, ${id}) ${down ? '<' : '>'} (?, ?)`, [place.value, place.id]);

@@ -16,7 +16,7 @@ import {
 import { computed, ref } from 'vue';
 import { Chart as AnyChart } from 'vue-chartjs';
 import { useTheme } from 'vuetify';
-import { type Figures, saidOf } from './chart.ts';
+import { type Figures, saidOf, type Series } from './chart.ts';
 
 /** Figures as bars and lines in the colours of the theme; the same as a table, for eyes and for ears. */
 const props = defineProps<{ figures: Figures; height?: number }>();
@@ -28,10 +28,9 @@ const theme = useTheme();
 const asTable = ref(false);
 
 const colour = (name: string): string => String(theme.current.value.colors[name] ?? '');
-const toneOf = { teal: 'teal', oxide: 'oxide', ink2: 'ink2', brass: 'brass' } as const;
 
 /** What is lost is hatched: told apart also without colour. */
-function filling(tone: keyof typeof toneOf): CanvasPattern | string {
+function filling(tone: Series['tone']): CanvasPattern | string {
   if (tone !== 'oxide') return colour(tone);
   const tile = document.createElement('canvas');
   [tile.width, tile.height] = [6, 6];

@@ -4,8 +4,6 @@ import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask } from '../api/client.ts';
-import { firstRoutedApi } from '../api/lists.ts';
-import { useFinding } from '../kit/finding.ts';
 import KeyCap from '../kit/KeyCap.vue';
 import DecisionTable from '../kit/rope/DecisionTable.vue';
 import RopeShort from '../kit/rope/RopeShort.vue';
@@ -20,8 +18,8 @@ import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { assumptionWords } from '../kit/words.ts';
 import CallerField from './CallerField.vue';
 import CallerPhone from './CallerPhone.vue';
-import { useCollection } from './collection.ts';
-import { type DirectoryEntry, useDirectory } from './directory.ts';
+import { useDialSuggestions } from './dial-suggestions.ts';
+import { useDirectory } from './directory.ts';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
@@ -57,37 +55,7 @@ const lost = computed(
     ['turnedAway', 'unroutable'].includes(test.answer.outcome.result ?? ''),
 );
 
-/** What is typed finds numbers, people and queues by name too. */
-const {
-  search,
-  open: suggesting,
-  found,
-} = useFinding(
-  () => ['number', 'person', 'queue'],
-  () => '',
-);
-watch(
-  () => test.to,
-  (typed) => (search.value = typed),
-);
-const dialledAs = ({ kind, extension, second }: DirectoryEntry) =>
-  kind === 'number' ? formatNumber(second ?? '') : (extension ?? '');
-const suggestions = computed(() => found.value.filter((entry) => dialledAs(entry) !== ''));
-
-/** The first routed number, so that the bar says something before anybody types. */
-const firstRouted = useCollection(firstRoutedApi, () => session.mayRead);
-watch(
-  firstRouted.items,
-  (numbers) => {
-    // Never under the fingers of somebody who has just emptied the field.
-    if (test.to !== '' || document.activeElement === toField.value) return;
-    const [first] = numbers ?? [];
-    if (first === undefined) return;
-    test.to = formatNumber(first.e164);
-    void test.run();
-  },
-  { immediate: true },
-);
+const { suggesting, suggestions, dialledAs } = useDialSuggestions(toField);
 // A changed set-up may change the answer.
 watch(
   () => live.configurationChanges,
