@@ -94,17 +94,17 @@ async function stretchOf(
   database: Knex,
   narrowing: Narrowing,
   { by, down }: Order,
-  group: Group | null,
+  part: Group | null,
   place: Place | null,
   limit: number,
 ): Promise<{ id: string; value: string }[]> {
   const ofGroup = narrowed(database, narrowing)
     .modify((query) => {
-      if (group === null) return;
-      if ('ids' in group) void query.whereRaw('l.id = any(?::uuid[])', [[...group.ids]]);
-      else if ('allBut' in group) void query.whereRaw('l.id <> all(?::uuid[])', [[...group.allBut]]);
-      else if (group.teamId === null) void query.whereNull('l.team_id');
-      else void query.where('l.team_id', group.teamId);
+      if (part === null) return;
+      if ('ids' in part) void query.whereRaw('l.id = any(?::uuid[])', [[...part.ids]]);
+      else if ('allBut' in part) void query.whereRaw('l.id <> all(?::uuid[])', [[...part.allBut]]);
+      else if (part.teamId === null) void query.whereNull('l.team_id');
+      else void query.where('l.team_id', part.teamId);
     })
     .select('l.id', typeof by === 'string' ? `l.${by} as value` : database.raw(`(${by.sql}) as value`));
   // What a narrowing leaves is sorted; the list's own index would be walked past everybody for it. A word that very many
@@ -113,7 +113,7 @@ async function stretchOf(
     typeof by !== 'string' ||
     (narrowing.within ?? []).length > 0 ||
     narrowing.ids !== undefined ||
-    (group !== null && 'ids' in group) ||
+    (part !== null && 'ids' in part) ||
     (searchedWords(narrowing.search ?? '').length > 0 && !(await isCommon(database, ofGroup)));
   const source: Knex.QueryBuilder = isFew
     ? database.withMaterialized('hits', ofGroup).from('hits').select('id', 'value')

@@ -2,7 +2,6 @@
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
-import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask } from '../api/client.ts';
 import KeyCap from '../kit/KeyCap.vue';
 import DecisionTable from '../kit/rope/DecisionTable.vue';
