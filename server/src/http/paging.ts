@@ -39,10 +39,11 @@ export function stretchOf({ limit, after }: PageQuery): Stretch {
 /** Rows as the body; where the next stretch is (RFC 8288), and how many there are in all, as headers. */
 export function answerPage<Row>(http: FastifyRequest, reply: FastifyReply, page: Page<Row>): Row[] {
   if (page.next !== null) {
-    const query = new URLSearchParams(http.query as Record<string, string>);
+    const [path, asked] = http.url.split('?');
+    const query = new URLSearchParams(asked);
     query.set('after', page.next);
     query.delete('total');
-    void reply.header('link', `<${http.url.split('?')[0]}?${query.toString()}>; rel="next"`);
+    void reply.header('link', `<${path}?${query.toString()}>; rel="next"`);
   }
   if (page.total !== null) void reply.header('total-count', String(page.total));
   return page.rows;

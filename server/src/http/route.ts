@@ -2,6 +2,7 @@ import type { Readable } from 'node:stream';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import Joi from 'joi';
 import type { Role } from '@night-bell/core/model/roles';
+import type { ScriptCaller } from '../security/script-callers.ts';
 import type { ProblemCode } from './problems.ts';
 
 /** Who sent the request. */
@@ -10,6 +11,8 @@ export interface Caller {
   name: string;
   role: Role;
   sessionHash: string;
+  /** A script with a key, instead of somebody who signed in. */
+  script?: ScriptCaller;
 }
 
 export interface Incoming<Params, Query, Body> {

@@ -16,14 +16,16 @@ const notSaved = new Set(['id', 'version', 'document', 'live', 'peaks', 'retired
  * A list short enough to be read at once, of items of any kind: a column for each of their fields, with names instead of
  * ids. JSON Lines has the items whole.
  */
-export function plainList(name: string, list: (database: Knex) => Promise<readonly object[]>) {
+export function plainList(area: string, name: string, list: (database: Knex) => Promise<readonly object[]>) {
   const read = async (database: Knex, { withRetired }: PlainQuery, ids: readonly string[] | null) => {
     const wanted = ids === null ? null : new Set(ids);
     return ((await list(database)) as Item[]).filter(
-      (item) => (wanted === null || wanted.has(item.id)) && (withRetired || item.retired !== true),
+      // Those that are named are meant, deactivated or not.
+      (item) => wanted?.has(item.id) ?? (withRetired || item.retired !== true),
     );
   };
   return savedList<PlainQuery, Item>({
+    area,
     name,
     query: Joi.object<PlainQuery>({ withRetired: Joi.boolean().default(false) }),
     columns: async (database, query) => columnsOf(database, await read(database, query, null)),

@@ -10,6 +10,8 @@ export interface SavedColumn<Row> {
 
 /** A list that can be saved as a file, whole or as it is narrowed. */
 export interface SavedList<Query = Record<string, unknown>, Row = Record<string, unknown>> {
+  /** The heading of the API it is read under: a key that is kept to others does not save it. */
+  area: string;
   /** What the file is called, and the job: 'people'. */
   name: string;
   /** What narrows and sorts it, as its own route takes it. */

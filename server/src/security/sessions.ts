@@ -6,14 +6,12 @@ import type { Database } from '../database/connection.ts';
 import { isForeign } from '../http/origin.ts';
 import { Problem } from '../http/problems.ts';
 import type { Caller } from '../http/route.ts';
-import { findScript, type ScriptCaller, secretIn } from './script-callers.ts';
+import { findScript, secretIn } from './script-callers.ts';
 import type { SecretBox } from './secret-box.ts';
 
 export interface Session extends Caller {
   csrf: string;
   mustSetPassword: boolean;
-  /** A script with a key, instead of somebody who signed in. */
-  script?: ScriptCaller;
 }
 
 interface SessionRow {

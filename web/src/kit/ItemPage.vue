@@ -53,8 +53,8 @@ const rows = computed(() => {
   );
 });
 /** What is found is what is saved. */
-const narrowedIds = computed(() =>
-  find.value === '' && !withRetired.value ? [] : rows.value.map(({ id }) => id),
+const shownIds = computed(() =>
+  find.value === '' && !withRetired.value ? undefined : rows.value.map(({ id }) => id),
 );
 const said = computed(() =>
   items.value === null ? 'Reading the list.' : props.sentence(items.value.filter((item) => !item.retired)),
@@ -66,7 +66,7 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
   <PageHead :title="area.title" :sentence="said">
     <v-text-field v-model="find" :aria-label="`Find a ${area.one}`" placeholder="Find" class="find" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
-    <SaveList v-if="rows.length > 0" :list="area.savedAs" :marked="narrowedIds" />
+    <SaveList v-if="rows.length > 0" :list="area.savedAs" :shown="shownIds" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New {{ area.one }}<KeyCap>N</KeyCap></v-btn
     >

@@ -12,6 +12,8 @@ const props = defineProps<{
   list: string;
   asked?: PageParts;
   marked?: readonly string[];
+  /** Of a short list that is narrowed on the page: those it shows. */
+  shown?: readonly string[] | undefined;
   /** People are address cards too. */
   cards?: boolean;
 }>();
@@ -41,7 +43,7 @@ async function save(as: string): Promise<void> {
   const query = Object.fromEntries(
     Object.entries(props.asked ?? {}).filter(([, value]) => value != null && value !== ''),
   );
-  const ids = (props.marked?.length ?? 0) > 0 ? props.marked : null;
+  const ids = (props.marked?.length ?? 0) > 0 ? props.marked : (props.shown ?? null);
   try {
     job.value = await send<JobView>('POST', '/api/saved-lists', {
       body: { list: props.list, as, query, ids },

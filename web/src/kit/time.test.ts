@@ -2,7 +2,7 @@ import { DateTime } from 'luxon';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { span } from '@night-bell/core/story/span';
-import { instantOf } from './time.ts';
+import { instantOf, instantsOf } from './time.ts';
 
 test('lengths read like 0:38, 12:04, 1:02:09', () => {
   expect([38_000, 724_000, 3_729_000, 0, -5].map(span)).toEqual(['0:38', '12:04', '1:02:09', '0:00', '0:00']);
@@ -21,4 +21,15 @@ test('a local reading is the instant at which the zone shows it, also around day
       },
     ),
   );
+});
+
+test('days of a zone as instants: the last one whole, also where the clocks change; an open side stays open', () => {
+  expect(instantsOf({ from: '2026-11-01', to: '2026-11-01' }, 'America/Los_Angeles')).toEqual({
+    from: '2026-11-01T07:00:00.000Z',
+    to: '2026-11-02T08:00:00.000Z',
+  });
+  expect(instantsOf({ from: '', to: '2026-12-31' }, 'UTC')).toEqual({
+    from: null,
+    to: '2027-01-01T00:00:00.000Z',
+  });
 });

@@ -1,3 +1,4 @@
+import type { Stretch } from './days.ts';
 import { useSession } from '../shell/session.ts';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
@@ -58,4 +59,11 @@ export function useClock() {
   const moment = (instant: number | string) =>
     today(instant) ? clock(instant) : `${date(instant)} ${clock(instant)}`;
   return { clock, clockSeconds, date, moment };
+}
+
+/** Days of a zone as the instants they begin and end at, the last one whole; null where a side is open. */
+export function instantsOf({ from, to }: Stretch, zone: string): { from: string | null; to: string | null } {
+  const midnight = (day: string) => new Date(instantOf(`${day}T00:00`, zone)).toISOString();
+  const after = (day: string) => new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
+  return { from: from === '' ? null : midnight(from), to: to === '' ? null : midnight(after(to)) };
 }

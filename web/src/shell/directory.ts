@@ -17,6 +17,11 @@ export interface DirectoryEntry {
 
 const path = '/api/directory';
 const atOnce = 150;
+/** One key that cannot be any would have all that are asked for with it refused: service codes, withheld numbers. */
+const askable = {
+  ids: /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i,
+  digits: /^\+?\d{2,15}$/,
+};
 
 /**
  * What things are called, read as names are needed and kept; a change by anybody has only the names that are known here
@@ -65,7 +70,7 @@ export const useDirectory = defineStore('directory', () => {
   }
 
   function look(by: 'ids' | 'digits', key: string): DirectoryEntry | null {
-    const entry = key === '' ? null : known.get(key);
+    const entry = askable[by].test(key) ? known.get(key) : null;
     if (entry === undefined) want(by, key);
     return entry ?? null;
   }

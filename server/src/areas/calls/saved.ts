@@ -7,6 +7,7 @@ import { type CallFilter, callNarrowing, type CallRow, callTotals, findCalls } f
 const seconds = (ms: number) => Math.round(ms / 1_000);
 
 export const savedCalls = savedList<CallFilter, CallRow>({
+  area: 'Calls',
   name: 'calls',
   query: callNarrowing,
   columns: async (database) => {

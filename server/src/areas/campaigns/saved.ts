@@ -12,6 +12,7 @@ interface ContactsQuery {
 }
 
 export const savedContacts = savedList<ContactsQuery, ContactRow>({
+  area: 'Campaigns',
   name: 'contacts',
   query: Joi.object<ContactsQuery>({ ...contactsNarrowing, campaignId: Joi.string().guid().required() }),
   columns: async (database, { campaignId }) => {

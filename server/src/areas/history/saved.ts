@@ -6,6 +6,7 @@ import { type ChangesQuery, changesNarrowing, type ChangeView, pageOfChanges } f
 const told = (value: unknown) => (typeof value === 'string' ? value : JSON.stringify(value));
 
 export const savedChanges = savedList<ChangesQuery, ChangeView>({
+  area: 'History',
   name: 'changes',
   query: Joi.object<ChangesQuery>(changesNarrowing),
   columns: async (database) => {

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import type { Knex } from 'knex';
 import { type Page, type PageQuery, someIds, stretchOf } from '../../http/paging.ts';
 import { countListed, inOrderOf, type Narrowing, type Order, pageOfIds } from '../../spine/listing.ts';
-import { listNumbers, type NumberView } from './store.ts';
+import { callsToday, listNumbers, type NumberView } from './store.ts';
 
 const sources = {
   leadsTo: `select coalesce(d.name, n.destination_kind, '') from number n
@@ -10,9 +10,7 @@ const sources = {
   source: `select coalesce(s.name, '') from number n left join item s on s.id = n.source_id where n.id = l.id`,
   texts: `select coalesce(x.name, '') from number n left join item x on x.id = n.texts_item where n.id = l.id`,
   monthly: 'select coalesce(n.monthly, 0) from number n where n.id = l.id',
-  today: `select count(*) from call c where c.number_id = l.id and c.direction = 'inbound' and not c.rehearsed
-    and c.arrived_at >= date_trunc('day', now() at time zone (select time_zone from installation))
-      at time zone (select time_zone from installation)`,
+  today: callsToday('l.id'),
 } as const;
 
 export const numberOrders = [

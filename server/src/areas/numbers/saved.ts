@@ -5,6 +5,7 @@ import { narrowingOf, type NumbersQuery, numbersNarrowing, pageOfNumbers } from 
 import { listNumbers, type NumberView } from './store.ts';
 
 export const savedNumbers = savedList<NumbersQuery, NumberView>({
+  area: 'Numbers',
   name: 'numbers',
   query: Joi.object<NumbersQuery>(numbersNarrowing),
   columns: () =>

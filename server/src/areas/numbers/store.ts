@@ -62,6 +62,12 @@ interface NumberRow {
   source_name: string | null;
 }
 
+/** SQL that counts calls in on a number since the company's midnight. */
+export const callsToday = (numberId: string) => `select count(*) from call c
+  where c.number_id = ${numberId} and c.direction = 'inbound' and not c.rehearsed
+    and c.arrived_at >= date_trunc('day', now() at time zone (select time_zone from installation))
+      at time zone (select time_zone from installation)`;
+
 /** All numbers held, by their digits; or those with these ids. */
 export async function listNumbers(database: Knex, ids?: readonly string[]): Promise<NumberView[]> {
   const rows = await database('number as n')
@@ -82,11 +88,7 @@ export async function listNumbers(database: Knex, ids?: readonly string[]): Prom
       's.name as source_name',
       'x.name as texts_name',
       database.raw('n.monthly::text as monthly'),
-      database.raw(
-        `(select count(*)::int from call c where c.number_id = n.id and c.direction = 'inbound' and not c.rehearsed
-          and c.arrived_at >= date_trunc('day', now() at time zone (select time_zone from installation))
-            at time zone (select time_zone from installation)) as calls_today`,
-      ),
+      database.raw(`(${callsToday('n.id')})::int as calls_today`),
     );
   return rows.map((row) => ({
     id: row.id,

@@ -5,6 +5,7 @@ import { companyClock } from '../../spine/company-clock.ts';
 import { type OptOutRow, optOutsNarrowing, type OptOutsQuery, pageOfOptOuts } from './store.ts';
 
 export const savedOptOuts = savedList<OptOutsQuery, OptOutRow>({
+  area: 'Opt-outs',
   name: 'opt-outs',
   query: Joi.object<OptOutsQuery>(optOutsNarrowing),
   columns: async (database) => {

@@ -81,6 +81,12 @@ test('narrowed by words, team, queue and skill, with how many that are', async (
   expect(await rows(`skillId=${queue.id}`)).toEqual([]);
 });
 
+test('who is asked for by id comes in stretches too', async () => {
+  const ids = (await rows('sort=name')).slice(0, 3).map(({ id }) => id);
+  const asked = ids.map((id) => `ids=${id}`).join('&');
+  expect((await walk(`sort=name&limit=1&${asked}`)).map(({ id }) => id)).toEqual(ids);
+});
+
 test('live states narrow and sort: who is signed in stands before who is not', async () => {
   const { id } = (await personSignedIn(night, admin, 'On Duty', 'agent')).made;
   await until(() => night.live.exchange.view().agents.has(id), 'the exchange knows them');

@@ -4,8 +4,7 @@ import { displayState } from '@night-bell/core/exchange/agents/display-state';
 import type { State } from '@night-bell/core/exchange/kernel/state';
 import type { Role } from '@night-bell/core/model/roles';
 import type { SkillLevel } from '@night-bell/core/model/people.schema';
-import type { Page, PageQuery } from '../../http/paging.ts';
-import { stretchOf } from '../../http/paging.ts';
+import { type Page, type PageQuery, stretchOf } from '../../http/paging.ts';
 import {
   countListed,
   type Group,

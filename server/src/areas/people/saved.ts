@@ -10,6 +10,7 @@ const noState = (): never => {
 };
 
 export const savedPeople = savedList<PeopleQuery, PersonRow>({
+  area: 'People',
   name: 'people',
   query: Joi.object<PeopleQuery>(peopleNarrowing),
   columns: async (database) => {

@@ -9,7 +9,8 @@ import type { PersonView } from './store.ts';
 
 const idName = Joi.object({ id: Joi.string().required(), name: Joi.string().required() });
 
-export const personView = Joi.object<PersonView, true>({
+/** What a row of a list and the whole of a person have alike. */
+const alike = {
   id: Joi.string().required(),
   version: Joi.number().integer().required(),
   retired: Joi.boolean().required(),
@@ -18,9 +19,18 @@ export const personView = Joi.object<PersonView, true>({
   role: Joi.string()
     .valid(...roles)
     .required(),
+  mail: Joi.string().allow(null).required(),
+  extension: Joi.string().allow('').required(),
   teamId: Joi.string().allow(null).required(),
   teamName: Joi.string().allow(null).required(),
-  extension: Joi.string().allow('').required(),
+  skills: Joi.array()
+    .items(Joi.object({ skillId: Joi.string().required(), level: Joi.number().integer().required() }))
+    .required(),
+  queues: Joi.array().items(idName).required(),
+};
+
+export const personView = Joi.object<PersonView, true>({
+  ...alike,
   callLimit: Joi.number().integer().required(),
   ringSeconds: Joi.number().integer().required(),
   signInWithPhone: Joi.boolean().required(),
@@ -28,39 +38,17 @@ export const personView = Joi.object<PersonView, true>({
   startAway: Joi.boolean().required(),
   answerBySelf: Joi.boolean().required(),
   elsewhere: Joi.string().valid('warn', 'takeOver', 'refuse').required(),
-  skills: Joi.array()
-    .items(Joi.object({ skillId: Joi.string().required(), level: Joi.number().integer().required() }))
-    .required(),
   looksAfter: Joi.array().items(Joi.string()).required(),
   hasOwnPassword: Joi.boolean().required(),
-  mail: Joi.string().allow(null).required(),
   noAnswer: noAnswerView.required(),
   outsideNumber: Joi.object({ e164: Joi.string().required(), trunkId: Joi.string().required() })
     .allow(null)
     .required(),
   phones: Joi.array().items(phoneView).required(),
   voicemailBoxId: Joi.string().allow(null).required(),
-  queues: Joi.array().items(idName).required(),
 });
 
-export const personRow = Joi.object<PersonRow, true>({
-  id: Joi.string().required(),
-  version: Joi.number().integer().required(),
-  retired: Joi.boolean().required(),
-  name: Joi.string().required(),
-  login: Joi.string().required(),
-  role: Joi.string()
-    .valid(...roles)
-    .required(),
-  mail: Joi.string().allow(null).required(),
-  extension: Joi.string().allow('').required(),
-  teamId: Joi.string().allow(null).required(),
-  teamName: Joi.string().allow(null).required(),
-  skills: Joi.array()
-    .items(Joi.object({ skillId: Joi.string().required(), level: Joi.number().integer().required() }))
-    .required(),
-  queues: Joi.array().items(idName).required(),
-});
+export const personRow = Joi.object<PersonRow, true>(alike);
 
 const anId = Joi.string().guid();
 

@@ -5,6 +5,7 @@ import { recordFields } from '../desk/script.ts';
 import { pageOfRecords, type RecordRow, recordsNarrowing, type RecordsQuery } from './records.queries.ts';
 
 export const savedRecords = savedList<RecordsQuery, RecordRow>({
+  area: 'Records',
   name: 'records',
   query: Joi.object<RecordsQuery>(recordsNarrowing),
   columns: async (database) => [

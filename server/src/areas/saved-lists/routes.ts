@@ -10,6 +10,7 @@ import { uploadPartsOf } from '../../jobs/uploads.ts';
 import { type ListName, listNames, savedLists } from '../../lists/registry.ts';
 import type { SaveInput } from '../../lists/run-save.ts';
 import { fileKinds, mediaTypes } from '../../lists/write-file.ts';
+import { refuseOutside } from '../../security/script-callers.ts';
 import type { Services } from '../../services.ts';
 import { needsState, pageOfPeople, type PeopleQuery } from '../people/people.queries.ts';
 import { everyPage } from '../../lists/saved-list.ts';
@@ -67,6 +68,8 @@ export function savedListRoutes({ database, jobs, live }: Services): Route[] {
       errors: ['exchangeAway'],
       handle: async ({ body, caller }) => {
         const { list, as } = body;
+        const me = signedIn(caller);
+        if (me.script !== undefined) refuseOutside(me.script, savedLists[list].area);
         if (as === 'vcf' && list !== 'people')
           throw Problem.field('/as', 'Address cards are made of people only.');
         const { error, value } = savedLists[list].query.validate(body.query);
@@ -79,7 +82,7 @@ export function savedListRoutes({ database, jobs, live }: Services): Route[] {
         const rows = ids?.length ?? (await savedLists[list].count(database, query));
         // Instants and the like go into the job as text, and are read again as the list's query.
         const input: SaveInput = { list, as, query, ids, rows };
-        return jobs.begin('saveList', input, signedIn(caller).personId);
+        return jobs.begin('saveList', input, me.personId);
       },
     }),
     route({

@@ -128,6 +128,41 @@ test('what cannot be saved is said at its place', async () => {
   }
 });
 
+test('a key that is kept to some headings saves no list of others, and none of keys', async () => {
+  const { body: key } = await admin.send<{ id: string }>('POST', '/api/script-keys', {
+    ...{ name: 'Saver', role: 'administrator', areas: ['Saved lists', 'People'] },
+  });
+  const { secret } = (
+    await admin.send<{ secret: string }>(
+      'POST',
+      `/api/script-keys/${key.id}/secret`,
+      {},
+      { 'if-match': '"1"' },
+    )
+  ).body;
+  const save = async (list: string) =>
+    (
+      await night.app.inject({
+        ...{ method: 'POST', url: '/api/saved-lists', payload: { list, as: 'csv' } },
+        headers: { authorization: `Bearer ${secret}` },
+      })
+    ).statusCode;
+  expect([await save('people'), await save('calls'), await save('scriptKeys')]).toEqual([200, 403, 403]);
+});
+
+test('deactivated ones are in a short list when they are asked for, or named', async () => {
+  const { body: room } = await admin.send<{ id: string }>('POST', '/api/rooms', { name: 'Old room' });
+  await admin.send('POST', `/api/rooms/${room.id}/retire`, {}, { 'if-match': '"1"' });
+  const names = async (more: object) =>
+    (parse((await saved({ list: 'rooms', as: 'csv', ...more })).bytes, { bom: true }) as string[][]).slice(1)
+      .length;
+  expect([
+    await names({}),
+    await names({ query: { withRetired: 'true' } }),
+    await names({ ids: [room.id] }),
+  ]).toEqual([0, 1, 1]);
+});
+
 test('a file is for whoever had it made, and only while it is kept', async () => {
   const { job } = await saved({ list: 'teams', as: 'csv' });
   const { browser: other } = await personSignedIn(night, admin, 'Su Pervisor', 'supervisor');

@@ -12,7 +12,7 @@ import { span } from '@night-bell/core/story/span';
 import type { Stretch } from '../../kit/days.ts';
 import StretchField from '../../kit/StretchField.vue';
 import ThingField from '../../kit/ThingField.vue';
-import { dayOf, instantOf, useClock } from '../../kit/time.ts';
+import { dayOf, instantsOf, useClock } from '../../kit/time.ts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { directionWords } from '../../kit/words.ts';
 import { useDirectory } from '../../shell/directory.ts';
@@ -80,14 +80,11 @@ const drop = (name: string) => void router.replace({ query: { ...route.query, [n
 
 const asked = computed(() => {
   const { from: first, to: last, ...rest } = query.value;
-  const midnight = (day: string) => new Date(instantOf(`${day}T00:00`, session.timeZone)).toISOString();
-  const after = (day: string) => new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
   return Object.fromEntries(
     Object.entries({
       ...rest,
-      from: first === undefined ? undefined : midnight(first),
-      to: last === undefined ? undefined : midnight(after(last)),
-    }).filter(([, value]) => value !== undefined),
+      ...instantsOf({ from: first ?? '', to: last ?? '' }, session.timeZone),
+    }).filter(([, value]) => value !== undefined && value !== null),
   );
 });
 

@@ -10,7 +10,7 @@ import SaveList from '../../kit/SaveList.vue';
 import Sheet from '../../kit/Sheet.vue';
 import StretchField from '../../kit/StretchField.vue';
 import ThingField from '../../kit/ThingField.vue';
-import { dayOf, instantOf, useClock } from '../../kit/time.ts';
+import { dayOf, instantsOf, useClock } from '../../kit/time.ts';
 import { pageOfItem } from '../../kit/finding.ts';
 import { useAddress } from '../../shell/address.ts';
 import { useDirectory } from '../../shell/directory.ts';
@@ -38,13 +38,10 @@ const stretch = computed({
   set: (days) => address.put({ from: days.from, to: days.to }),
 });
 
-const midnight = (day: string) => new Date(instantOf(`${day}T00:00`, session.timeZone)).toISOString();
-const after = (day: string) => new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
 const asked = computed(() => ({
   personId: personId.value,
   kind: kind.value,
-  from: from.value === '' ? null : midnight(from.value),
-  to: to.value === '' ? null : midnight(after(to.value)),
+  ...instantsOf(stretch.value, session.timeZone),
 }));
 const {
   rows: changes,

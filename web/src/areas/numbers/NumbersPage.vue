@@ -62,6 +62,11 @@ watch(
 );
 
 const chosen = computed(() => shown.item.value ?? undefined);
+// Nothing is done to rows that one no longer sees.
+watch(
+  () => JSON.stringify({ ...asked.value, sort: '', down: '' }),
+  () => (marked.value = new Set()),
+);
 const markedIds = computed(() => [...marked.value]);
 const markAllThatFit = () =>
   idsOfAll()

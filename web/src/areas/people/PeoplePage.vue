@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { NewPerson as Made, Person, PersonRow } from '../../api/client.ts';
 import { readPerson } from '../../api/lists.ts';
@@ -116,6 +116,11 @@ function add(model: Person | null = null): void {
   beside.value = 'new';
 }
 
+// Nothing is done to rows that one no longer sees.
+watch(
+  () => JSON.stringify({ ...asked.value, sort: '', down: '' }),
+  () => (marked.value = new Set()),
+);
 const markedIds = computed(() => [...marked.value]);
 const markAllThatFit = () =>
   idsOfAll()
