@@ -8,11 +8,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
 import { Readable } from 'node:stream';
-import { type CampaignDraft, campaignDraft } from '@night-bell/core/model/campaigns.schema';
+import { objectSchema } from '@night-bell/core/contracts/item';
 import Joi from 'joi';
 import { leaseContacts } from '../src/areas/campaigns/contacts.queries.ts';
 import { importContactsJob } from '../src/areas/campaigns/import-job.ts';
-import { createCampaign } from '../src/areas/campaigns/store.ts';
+import { campaignItem } from '../src/areas/campaigns/store.ts';
 import { connect } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import { Going } from '../src/jobs/jobs.ts';
@@ -38,10 +38,10 @@ const text = [
   ...Array.from({ length: rows }, (_, i) => `Pat,Contact ${i},+1${digits(i)},${i % 90}.50,Evening ${i % 30}`),
 ].join('\n');
 
-const draft = (name: string) => Joi.attempt({ name }, campaignDraft) as CampaignDraft;
+const draft = (name: string) => Joi.attempt({ name }, objectSchema(campaignItem.contract.draft));
 async function newCampaign(name: string): Promise<string> {
   const author = { personId: null, batch: newId() };
-  const id = await database.transaction((trx) => createCampaign(trx, draft(name), author));
+  const id = await database.transaction((trx) => campaignItem.create(trx, draft(name), author));
   // Round the clock, so that the figure does not hang on the hour of the run.
   await database('campaign').where({ id }).update({ hours_from: 0, hours_to: 1_440 });
   return id;

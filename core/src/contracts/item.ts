@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { flag, id, object, type Out, type Part, whole } from './parts.ts';
+import { flag, id, object, type Out, type Part, ruled, whole } from './parts.ts';
 
 /** What every item has beside what people set. */
 const present = { id, version: whole(0, Number.MAX_SAFE_INTEGER), retired: flag };
@@ -14,6 +14,8 @@ export interface ItemContract<Path extends string, Draft, View> {
   /** 'a set of opening hours', 'sets of opening hours': for sentences. */
   readonly one: string;
   readonly many: string;
+  /** What making one asks for at least, for the documents of the API. */
+  readonly example?: object;
   readonly draft: Part<Draft>;
   readonly view: Part<View>;
 }
@@ -21,15 +23,28 @@ export interface ItemContract<Path extends string, Draft, View> {
 type Parts = Readonly<Record<string, Part<unknown>>>;
 type Values<P extends Parts> = { [K in keyof P]: Out<P[K]> };
 
-export function itemContract<Path extends string, D extends Parts, M extends Parts>(
-  about: { area: string; path: Path; one: string; many: string },
+/** What may be left out of a request stands in every reply. */
+function always(parts: Parts): Parts {
+  return Object.fromEntries(
+    Object.entries(parts).map(([field, { schema }]) => [field, { schema: schema.required() }]),
+  );
+}
+
+/**
+ * `draft` is set and shown, `more` is only shown, `written` only set: secrets, and what may be left open when something is
+ * made. `rule` is one over several fields.
+ */
+export function itemContract<Path extends string, D extends Parts, M extends Parts, W extends Parts = {}>(
+  about: { area: string; path: Path; one: string; many: string; example?: object },
   draft: D,
   more: M,
-): ItemContract<Path, Values<D>, Values<D> & Values<M> & Values<typeof present>> {
+  { written, rule }: { written?: W; rule?: (draft: Values<D>) => string | null } = {},
+): ItemContract<Path, Values<D> & Partial<Values<W>>, Values<D> & Values<M> & Values<typeof present>> {
+  const whole = object({ ...draft, ...written }) as Part<Values<D> & Partial<Values<W>>>;
   return {
     ...about,
-    draft: object(draft),
-    view: object({ ...present, ...draft, ...more }) as never,
+    draft: rule === undefined ? whole : ruled(whole, rule),
+    view: object({ ...present, ...always(draft), ...more }) as never,
   };
 }
 

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { dayOfDate } from '../hours/civil.ts';
+import type { Destination } from '../model/destination.ts';
 import * as fields from '../model/fields.schema.ts';
 
 /**
@@ -15,7 +16,8 @@ export interface Part<T> {
 /** The type a part describes. */
 export type Out<P> = P extends Part<infer T> ? T : never;
 
-const part = <T>(schema: Joi.Schema): Part<T> => ({ schema });
+/** A part of a schema that stands elsewhere, or is needed once. */
+export const part = <T>(schema: Joi.Schema): Part<T> => ({ schema });
 
 /** A name of a person or thing. */
 export const name: Part<string> = part(fields.name.required());
@@ -89,6 +91,23 @@ export function choice<const Words extends readonly string[]>(...words: Words): 
 export function nullable<T>(of: Part<T>): Part<T | null> {
   return part(of.schema.allow(null));
 }
+
+/** May be left out; for what is only written. */
+export function optional<T>(of: Part<T>): Part<T> {
+  return part(of.schema.optional());
+}
+
+/** Whole seconds within bounds, said as such. */
+export function seconds(least: number, most: number): Part<number> {
+  return part(fields.seconds(least, most).required());
+}
+
+/** An extension, or null for none. */
+export const extensionOrNone: Part<string | null> = part(fields.extension.allow(null).default(null));
+
+/** Where a call goes. */
+export const destination: Part<Destination> = part(fields.destination.required());
+export const destinationOrNone: Part<Destination | null> = part(fields.destinationOrNull.default(null));
 
 /** May be left out, and is `value` then. */
 export function usually<T>(of: Part<T>, value: T): Part<T> {

@@ -7,7 +7,10 @@ import { configurationDifference, emptyConfiguration } from './configuration.ts'
 import { extensionFault, nextExtension } from './extension.ts';
 import { freeLogin, loginFrom } from './login.ts';
 import { personDraft } from './people.schema.ts';
-import { completeQueue, queueRequest } from './queues.schema.ts';
+import { objectSchema } from '../contracts/item.ts';
+import { completeQueue, queues } from '../contracts/queues.ts';
+
+const queueRequest = objectSchema(queues.draft);
 
 describe('extensions', () => {
   test.each(['1', '1234567', 'abc', '', '12a'])('%j is refused for its shape', (digits) => {

@@ -4,7 +4,7 @@ import { type Answer, Browser, openNight, password, personSignedIn } from '../se
 import type { NumberView } from './numbers/store.ts';
 import type { NewPerson } from './people/create.ts';
 import type { PersonView } from './people/store.ts';
-import type { QueueView } from './queues/store.ts';
+import type { QueueView } from '@night-bell/core/contracts/queues';
 
 interface Refusal {
   code: string;

@@ -1,14 +1,10 @@
 import type { Knex } from 'knex';
-import { outsideDraft } from '@night-bell/core/model/outside.schema';
-import { faxBoxDraft, roomRequest } from '@night-bell/core/model/places.schema';
-import { ruleDraft } from '@night-bell/core/model/rules.schema';
-import { trunkRequest } from '@night-bell/core/model/trunks.schema';
-import { faxBoxStore } from '../areas/fax-boxes/store.ts';
-import { outsideStore } from '../areas/outside/store.ts';
-import { roomStore, setPin } from '../areas/rooms/store.ts';
-import { ruleStore } from '../areas/rules/store.ts';
+import { faxBoxItem } from '../areas/fax-boxes/store.ts';
+import { outsideItem } from '../areas/outside/store.ts';
+import { roomItem, setPin } from '../areas/rooms/store.ts';
+import { ruleItem } from '../areas/rules/store.ts';
 import { makeCertificate } from '../areas/trunks/certificate.ts';
-import { setTrunkSecret, trunkStore } from '../areas/trunks/store.ts';
+import { setTrunkSecret, trunkItem } from '../areas/trunks/store.ts';
 import type { SecretBox } from '../security/secret-box.ts';
 import { authorOf } from '../spine/items.ts';
 import { checked, itemCalled } from './by-name.ts';
@@ -29,8 +25,8 @@ export async function loadTrunks(
   company: string,
 ): Promise<void> {
   for (const { certificate, ...trunk } of trunks) {
-    const request = checked(trunkRequest.validate(trunk));
-    const id = await trunkStore.create(trx, request, authorOf(null));
+    const request = checked(trunkItem.contract.draft.schema.validate(trunk));
+    const id = await trunkItem.create(trx, request, authorOf(null));
     if (request.secret !== undefined) await setTrunkSecret(trx, seal, id, request.secret);
     if (certificate !== true) continue;
     const pair = await makeCertificate(request.account, company);
@@ -45,17 +41,23 @@ export async function loadRules(
   { rules, outside, rooms, faxBoxes }: DemoLinesOut,
 ): Promise<void> {
   const author = authorOf(null);
-  for (const each of faxBoxes) await faxBoxStore.create(trx, checked(faxBoxDraft.validate(each)), author);
+  for (const each of faxBoxes)
+    await faxBoxItem.create(trx, checked(faxBoxItem.contract.draft.schema.validate(each)), author);
   for (const each of rooms) {
-    const id = await roomStore.create(trx, checked(roomRequest.validate(each)), author);
+    const id = await roomItem.create(trx, checked(roomItem.contract.draft.schema.validate(each)), author);
     if (each.pin !== undefined) await setPin(trx, id, each.pin);
   }
-  for (const each of outside) await outsideStore.create(trx, checked(outsideDraft.validate(each)), author);
+  for (const each of outside)
+    await outsideItem.create(trx, checked(outsideItem.contract.draft.schema.validate(each)), author);
   for (const { trunks, teams = [], ...rule } of rules) {
     const trunkIds: string[] = [];
     for (const name of trunks) trunkIds.push(await itemCalled(trx, ['trunk'], name));
     const teamIds: string[] = [];
     for (const name of teams) teamIds.push(await itemCalled(trx, ['team'], name));
-    await ruleStore.create(trx, checked(ruleDraft.validate({ ...rule, trunkIds, teamIds })), author);
+    await ruleItem.create(
+      trx,
+      checked(ruleItem.contract.draft.schema.validate({ ...rule, trunkIds, teamIds })),
+      author,
+    );
   }
 }

@@ -8,9 +8,7 @@ import { type Codec, deviceModel, type ModelId, type Transport } from '@night-be
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
 import type { EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
-import { sourceDraft } from '@night-bell/core/model/sources.schema';
 import { personDraft } from '@night-bell/core/model/people.schema';
-import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { addEntries } from '../areas/balance/store.ts';
 import type { Shop } from '../areas/number-shop/shop.ts';
 import { holdNumbers, rentNumbers } from '../areas/number-shop/store.ts';
@@ -18,11 +16,11 @@ import { changeNumber, createNumber, getNumber, numberSnapshot } from '../areas/
 import { readAgentSettings, writeAgentSettings } from '../areas/agent-settings/store.ts';
 import { createPeople, type NewPerson } from '../areas/people/create.ts';
 import { changePhone, phonesByPerson, phoneSnapshot } from '../areas/phones/store.ts';
-import { createQueue } from '../areas/queues/store.ts';
+import { queueItem } from '../areas/queues/store.ts';
 import { installation, setPassword } from '../areas/session/store.ts';
 import { createConnection } from '../areas/records/store.ts';
-import { createSource } from '../areas/sources/store.ts';
-import { skillStore } from '../areas/skills/store.ts';
+import { sourceItem } from '../areas/sources/store.ts';
+import { skillItem } from '../areas/skills/store.ts';
 import { changeTeam, createTeam, listTeams } from '../areas/teams/store.ts';
 import type { Database } from '../database/connection.ts';
 import { RecordSync } from '../jobs/record-sync.ts';
@@ -268,7 +266,11 @@ async function loadSources(trx: Knex.Transaction, sources: DemoSource[]): Promis
   const author = authorOf(null);
   for (const { startedDaysAgo, ...source } of sources) {
     const fromDay = new Date(Date.now() - startedDaysAgo * 86_400_000).toISOString().slice(0, 10);
-    await createSource(trx, checked(sourceDraft.validate({ ...source, fromDay })), author);
+    await sourceItem.create(
+      trx,
+      checked(sourceItem.contract.draft.schema.validate({ ...source, fromDay })),
+      author,
+    );
   }
 }
 
@@ -288,7 +290,7 @@ async function loadPeople(
   const skillsOf = ({ skills: text }: DemoPerson) =>
     [...text.matchAll(/([^;]+) (\d)/g)].map((match) => ({ name: match[1]!.trim(), level: Number(match[2]) }));
   for (const name of new Set(people.flatMap((person) => skillsOf(person).map((skill) => skill.name))))
-    skills.set(name, await skillStore.create(trx, { name }, author));
+    skills.set(name, await skillItem.create(trx, { name }, author));
   const drafts = people.map(({ name, team, role, home, device, outside, ...row }) =>
     checked(
       personDraft.validate({
@@ -334,7 +336,7 @@ async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<v
         ? {}
         : { whenNobody: whenNobody === null ? null : await destinationCalled(trx, whenNobody) }),
     };
-    await createQueue(trx, checked(queueRequest.validate(request)), author);
+    await queueItem.create(trx, checked(queueItem.contract.draft.schema.validate(request)), author);
   }
 }
 

@@ -1,12 +1,12 @@
 import type { Knex } from 'knex';
 import { stringify } from 'csv-stringify/sync';
-import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
+import { objectSchema } from '@night-bell/core/contracts/item';
 import type { Outcome } from '@night-bell/core/model/outcomes';
 import { importContacts } from '../areas/campaigns/import.ts';
-import { createCampaign, moveCampaign } from '../areas/campaigns/store.ts';
+import { campaignItem, moveCampaign } from '../areas/campaigns/store.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import { authorOf } from '../spine/items.ts';
-import { itemCalled } from './by-name.ts';
+import { checked, itemCalled } from './by-name.ts';
 
 export interface DemoCampaign {
   name: string;
@@ -46,15 +46,14 @@ export async function loadCampaigns(
       callerId === null
         ? undefined
         : await trx('number').where({ e164: callerId }).first<{ id: string } | undefined>('id');
-    const { error, value } = campaignDraft.validate({
+    const draft = objectSchema(campaignItem.contract.draft).validate({
       ...rest,
       script,
       queueId: await itemCalled(trx, ['queue'], queue),
       trunkId: await itemCalled(trx, ['trunk'], trunk),
       numberId: number?.id ?? null,
     });
-    if (error !== undefined) throw error;
-    const id = await createCampaign(trx, value!, author);
+    const id = await campaignItem.create(trx, checked(draft), author);
     const records = await recordsOfKind(trx, list.kind, list.first ?? 100_000);
     if (records.length > 0) await importContacts(trx, id, listOf(records), null);
     if (status !== 'draft' && records.length > 0) await moveCampaign(trx, id, 'start', author);

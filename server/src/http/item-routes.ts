@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
+import { type ItemContract, objectSchema } from '@night-bell/core/contracts/item';
 import { editors, readers, type Role } from '@night-bell/core/model/roles';
 import type { Services } from '../services.ts';
 import type { ItemStore } from '../spine/item-store.ts';
@@ -7,17 +8,16 @@ import { authorOf, usedBy } from '../spine/items.ts';
 import { usedByView } from './used-by-view.ts';
 import { type Caller, idParams, route, type Route, signedIn } from './route.ts';
 
-export interface ItemArea<Draft, View> {
-  area: string;
-  path: string;
-  /** 'a trunk', 'trunks': for summaries. */
-  one: string;
-  many: string;
-  draft: Joi.ObjectSchema<Draft>;
-  view: Joi.ObjectSchema<View>;
-  store: Omit<ItemStore<Draft, View>, 'snapshot'>;
+/** What the routes need of an item: its contract, and how it is read and written. */
+export interface RoutedItem<Draft, View> extends Omit<ItemStore<Draft, View>, 'snapshot'> {
+  contract: ItemContract<string, Draft, View>;
+}
+
+export interface ItemRouteOptions<Draft> {
   /** Who may change one, where more than administrators may. */
   changing?: Permission;
+  /** Keeps what is only written, apart from what history keeps. */
+  written?: (trx: Knex.Transaction, id: string, draft: Draft) => Promise<void>;
 }
 
 /** Who may come as far as the item, and who of them may do it to this one. */
@@ -33,8 +33,12 @@ export interface Permission {
  */
 export function itemRoutes<Draft, View>(
   { database }: Pick<Services, 'database'>,
-  { area, path, one, many, draft, view, store, changing }: ItemArea<Draft, View>,
+  store: RoutedItem<Draft, View>,
+  { changing, written }: ItemRouteOptions<Draft> = {},
 ): Route[] {
+  const { area, path, one, many, example } = store.contract;
+  const draft = objectSchema(store.contract.draft);
+  const view = objectSchema(store.contract.view);
   const within = <T>(work: (trx: Knex.Transaction) => Promise<T>) => database.transaction(work);
   const guarded = ['notFound', 'changedMeanwhile', 'versionNeeded', 'notNow'] as const;
   return [
@@ -51,6 +55,7 @@ export function itemRoutes<Draft, View>(
     route({
       method: 'POST',
       path,
+      ...(example === undefined ? {} : { example: example as Record<string, unknown> }),
       area,
       summary: `Make ${one}`,
       who: editors,
@@ -58,7 +63,11 @@ export function itemRoutes<Draft, View>(
       reply: view,
       errors: ['taken'],
       handle: async ({ body, caller }) => {
-        const id = await within((trx) => store.create(trx, body, authorOf(signedIn(caller).personId)));
+        const id = await within(async (trx) => {
+          const made = await store.create(trx, body, authorOf(signedIn(caller).personId));
+          await written?.(trx, made, body);
+          return made;
+        });
         return store.get(database, id);
       },
     }),
@@ -92,6 +101,7 @@ export function itemRoutes<Draft, View>(
         await within(async (trx) => {
           await changing?.check(trx, me, params.id);
           await store.change(trx, params.id, version, body, authorOf(me.personId));
+          await written?.(trx, params.id, body);
         });
         return store.get(database, params.id);
       },

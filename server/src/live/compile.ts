@@ -6,24 +6,24 @@ import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
 import { compiledBlocked } from '../areas/blocked/store.ts';
-import { listCampaigns } from '../areas/campaigns/store.ts';
+import { campaignItem } from '../areas/campaigns/store.ts';
 import { compiledCodes } from '../areas/codes/store.ts';
-import { listFaxBoxes } from '../areas/fax-boxes/store.ts';
+import { faxBoxItem } from '../areas/fax-boxes/store.ts';
 import { compiledHours, hoursItem } from '../areas/hours/store.ts';
 import { planItem } from '../areas/plans/store.ts';
 import { promptItem } from '../areas/prompts/store.ts';
 import { translationsIn } from '../areas/prompts/translations.ts';
 import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
-import { listOutside } from '../areas/outside/store.ts';
+import { outsideItem } from '../areas/outside/store.ts';
 import { listPeople } from '../areas/people/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
-import { roomRows } from '../areas/rooms/store.ts';
-import { listRules } from '../areas/rules/store.ts';
+import { roomItem, roomPins } from '../areas/rooms/store.ts';
+import { ruleItem } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
-import { listSkills } from '../areas/skills/store.ts';
+import { skillItem } from '../areas/skills/store.ts';
 import { listTeams } from '../areas/teams/store.ts';
 import { compiledBoxes } from '../areas/voicemail/store.ts';
-import { listTrunks } from '../areas/trunks/store.ts';
+import { trunkItem } from '../areas/trunks/store.ts';
 import { zoneClock } from './zones.ts';
 
 /** Compiles the set-up in the database into the snapshot the exchange reads. Only what is in use is in it. */
@@ -31,19 +31,20 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const people = (await listPeople(database)).filter((person) => !person.retired);
   const queues = (await listQueues(database)).filter((queue) => !queue.retired);
   const numbers = await listNumbers(database);
-  const trunks = (await listTrunks(database)).filter((trunk) => !trunk.retired);
-  const outside = (await listOutside(database)).filter((each) => !each.retired);
-  const rooms = (await roomRows(database)).filter((room) => !room.retired);
-  const faxBoxes = (await listFaxBoxes(database)).filter((box) => !box.retired);
+  const trunks = (await trunkItem.list(database)).filter((trunk) => !trunk.retired);
+  const outside = (await outsideItem.list(database)).filter((each) => !each.retired);
+  const rooms = (await roomItem.list(database)).filter((room) => !room.retired);
+  const pins = new Map((await roomPins(database)).map((room) => [room.id, room]));
+  const faxBoxes = (await faxBoxItem.list(database)).filter((box) => !box.retired);
   const hours = (await hoursItem.list(database)).filter((set) => !set.retired);
   const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired);
   const translations = translationsIn(prompts);
   const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
-  const rules = (await listRules(database)).filter((rule) => !rule.retired);
+  const rules = (await ruleItem.list(database)).filter((rule) => !rule.retired);
   const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
-  const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
+  const campaigns = (await campaignItem.list(database)).filter((campaign) => !campaign.retired);
   const { time_zone, seats } = await installation(database);
-  const skillNames = new Map((await listSkills(database)).map(({ id, name }) => [id, name]));
+  const skillNames = new Map((await skillItem.list(database)).map(({ id, name }) => [id, name]));
   const byTeam = new Map<string, string[]>();
   for (const person of people) {
     if (person.teamId !== null) byTeam.set(person.teamId, [...(byTeam.get(person.teamId) ?? []), person.id]);
@@ -124,8 +125,8 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     outsideNumbers: outside.map(({ id, name, extension, e164, trunkId, ringSeconds }) => ({
       ...{ id, name, extension, e164, trunkId, ringSeconds },
     })),
-    rooms: rooms.map(({ id, name, extension, pinHash, pinLength, joinTone }) => ({
-      ...{ id, name, extension, pinHash, pinLength, joinTone },
+    rooms: rooms.map(({ id, name, extension, joinTone }) => ({
+      ...{ name, extension, joinTone, ...pins.get(id)! },
     })),
     blocked: await compiledBlocked(database),
     codes: await compiledCodes(database),

@@ -1,9 +1,9 @@
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import type { NightBell } from '../app.ts';
-import type { CampaignView } from '../areas/campaigns/store.ts';
+import type { CampaignView } from '@night-bell/core/contracts/campaigns';
 import type { NewPerson } from '../areas/people/create.ts';
-import type { QueueView } from '../areas/queues/store.ts';
-import type { TrunkView } from '../areas/trunks/store.ts';
+import type { QueueView } from '@night-bell/core/contracts/queues';
+import type { TrunkView } from '@night-bell/core/contracts/trunks';
 import type { Database } from '../database/connection.ts';
 import {
   type Browser,

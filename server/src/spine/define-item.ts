@@ -8,12 +8,15 @@ import { type ItemKind, type Reference } from './items.ts';
 export const usesOf = `(select count(*)::int from item_reference r join item u on u.id = r.from_item
   where r.to_item = t.id and u.retired_at is null)`;
 
-/** How a field of a draft stands in its table: the column's name, and whether it is kept as JSON. */
+/** How a field of a draft stands in its table, where that is more than the column's name. */
 export interface Column {
   column: string;
   json?: true;
   /** UTC milliseconds in drafts, an instant in the table. */
   instant?: true;
+  /** SQL it is read by, where that is not the column as it stands. */
+  read?: string;
+  write?: (value: never) => unknown;
 }
 
 export interface Present {
@@ -28,7 +31,7 @@ export interface ItemDefinition<
   Path extends string,
   Draft extends { name: string },
   View extends Draft & Present,
-  Row,
+  Row = View,
 > {
   kind: ItemKind;
   contract: ItemContract<Path, Draft, View>;
@@ -36,15 +39,28 @@ export interface ItemDefinition<
   word: string;
   table: string;
   /** Of every field but the name, which the item has. */
-  columns: Readonly<Partial<Record<Exclude<keyof Draft & string, 'name'>, Column>>>;
+  columns: Readonly<Partial<Record<Exclude<keyof Draft & string, 'name'>, Column | string>>>;
   /** Its draft has a field `extension`, which stands among all extensions. */
   hasExtension?: true;
   /** Selected beside the columns, as SQL by name. */
   more: Readonly<Record<string, string>>;
-  /** From a row, with its columns under the names of the draft's fields. */
-  view: (row: Row) => View;
+  /** From a row, with its columns under the names of the draft's fields; left out where the row is the view. */
+  view?: (row: Row) => View;
+  /** Joined beside the item, as `from` takes it: for what `more` selects. */
+  joins?: string;
+  /** The list's order, where it is not by name. */
+  order?: string;
+  /** Columns of a new row that no draft has: its place in an order. */
+  begins?: (trx: Knex.Transaction) => Promise<Record<string, unknown>>;
+  /** What of a draft stands in tables of its own. Fields it keeps are read by `more`. */
+  parts?: {
+    fields: readonly (keyof Draft & string)[];
+    write: (trx: Knex.Transaction, id: string, draft: Draft) => Promise<void>;
+  };
   references: (draft: Draft, current: View | null) => Reference[];
   check?: (trx: Knex.Transaction, draft: Draft, current: View | null) => Promise<void>;
+  /** After a change is written: what else follows from it. */
+  changed?: (trx: Knex.Transaction, draft: Draft, before: View) => Promise<void>;
   /** Refuses deactivation for reasons beside those that lead to it. */
   refuseRetiring?: (trx: Knex.Transaction, item: View) => Promise<void>;
 }
@@ -59,11 +75,14 @@ export function defineItem<
   Path extends string,
   Draft extends { name: string },
   View extends Draft & Present,
-  Row,
+  Row = View,
 >(definition: ItemDefinition<Path, Draft, View, Row>): DefinedItem<Path, Draft, View> {
-  const { kind, contract, word, table, columns, more, view, references, check, refuseRetiring } = definition;
-  const { hasExtension = false } = definition;
-  const fields = Object.entries(columns) as [keyof Draft & string, Column][];
+  const { kind, contract, word, table, columns, more, view, references, check, changed, refuseRetiring } =
+    definition;
+  const { hasExtension = false, joins, order, begins, parts } = definition;
+  const fields = (Object.entries(columns) as [keyof Draft & string, Column | string][]).map(
+    ([field, column]) => [field, typeof column === 'string' ? { column } : column] as const,
+  );
 
   async function list(database: Knex, id?: string): Promise<View[]> {
     const rows = await database(`${table} as t`)
@@ -71,31 +90,39 @@ export function defineItem<
       .modify((query) => {
         if (hasExtension)
           void query.leftJoin('extension as e', 'e.item_id', 't.id').select('e.digits as extension');
+        if (joins !== undefined) void query.joinRaw(joins);
         if (id !== undefined) void query.where('t.id', id);
       })
-      .orderBy([{ column: 'i.name' }, { column: 't.id' }])
+      .orderBy([{ column: order ?? 'i.name' }, { column: 't.id' }])
       .select(
         't.id',
         'i.version',
         database.raw('i.retired_at is not null as retired'),
         'i.name',
-        ...fields.map(([field, { column }]) => `t.${column} as ${field}`),
+        ...fields.map(([field, { column, read }]) =>
+          read === undefined ? `t.${column} as ${field}` : database.raw(`${read} as ??`, [field]),
+        ),
         ...Object.entries(more).map(([name, sql]) => database.raw(`${sql} as ??`, [name])),
       );
-    return (rows as Row[]).map(view);
+    return view === undefined ? (rows as View[]) : (rows as Row[]).map(view);
   }
 
   const rowOf = (draft: Draft) =>
     Object.fromEntries(
-      fields.map(([field, { column, json, instant }]) => {
+      fields.map(([field, { column, json, instant, write }]) => {
         const value = draft[field];
+        if (write !== undefined) return [column, write(value as never)];
         if (json === true) return [column, JSON.stringify(value)];
         return [column, instant === true && value !== null ? new Date(value as number) : value];
       }),
     );
 
-  const drafted = ['name', ...fields.map(([field]) => field), ...(hasExtension ? ['extension'] : [])];
-  const placeExtension = async (trx: Knex.Transaction, id: string, draft: Draft) => {
+  const drafted = [
+    ...['name', ...fields.map(([field]) => field), ...(hasExtension ? ['extension'] : [])],
+    ...(parts?.fields ?? []),
+  ];
+  const writeBeside = async (trx: Knex.Transaction, id: string, draft: Draft) => {
+    await parts?.write(trx, id, draft);
     if (hasExtension)
       await moveExtension(trx, id, (draft as { extension?: string | null }).extension ?? null);
   };
@@ -103,16 +130,17 @@ export function defineItem<
   const store = itemStore<Draft, View>({
     ...{ kind, word, list, references },
     ...(check === undefined ? {} : { check }),
+    ...(changed === undefined ? {} : { changed }),
     ...(refuseRetiring === undefined ? {} : { refuseRetiring }),
     snapshot: (item) =>
       Object.fromEntries(drafted.map((field) => [field, item[field as keyof Draft]])) as unknown as Draft,
     insert: async (trx, id, draft) => {
-      await trx(table).insert({ id, ...rowOf(draft) });
-      await placeExtension(trx, id, draft);
+      await trx(table).insert({ id, ...(await begins?.(trx)), ...rowOf(draft) });
+      await writeBeside(trx, id, draft);
     },
     update: async (trx, id, draft) => {
-      await trx(table).where({ id }).update(rowOf(draft));
-      await placeExtension(trx, id, draft);
+      if (fields.length > 0) await trx(table).where({ id }).update(rowOf(draft));
+      await writeBeside(trx, id, draft);
     },
   });
 

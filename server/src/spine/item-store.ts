@@ -53,6 +53,8 @@ export interface ItemKeeping<Draft extends { name: string }, View extends Draft 
   check?: (trx: Knex.Transaction, draft: Draft, current: View | null) => Promise<void>;
   insert: (trx: Knex.Transaction, id: string, draft: Draft) => Promise<void>;
   update: (trx: Knex.Transaction, id: string, draft: Draft) => Promise<void>;
+  /** After a change is written: what else follows from it. */
+  changed?: (trx: Knex.Transaction, draft: Draft, before: View) => Promise<void>;
   /** Refuses deactivation for reasons beside those that lead to it. */
   refuseRetiring?: (trx: Knex.Transaction, item: View) => Promise<void>;
 }
@@ -60,7 +62,7 @@ export interface ItemKeeping<Draft extends { name: string }, View extends Draft 
 export function itemStore<Draft extends { name: string }, View extends Draft & Present>(
   keeping: ItemKeeping<Draft, View>,
 ): ItemStore<Draft, View> {
-  const { kind, word, list, snapshot, references, check, insert, update, refuseRetiring } = keeping;
+  const { kind, word, list, snapshot, references, check, insert, update, changed, refuseRetiring } = keeping;
 
   async function get(database: Knex, id: string): Promise<View> {
     const [item] = await list(database, id);
@@ -105,6 +107,7 @@ export function itemStore<Draft extends { name: string }, View extends Draft & P
         author,
       );
       await update(trx, id, draft);
+      await changed?.(trx, draft, current);
       await announceChange(trx);
     },
     retire: async (trx, id, version, author) => {

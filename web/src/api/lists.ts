@@ -34,7 +34,7 @@ export const skillsApi: ListApi<Skill> = { kinds: ['skill'], list: () => ask(api
 export const queuesApi: ListApi<Queue> = {
   kinds: ['queue'],
   list: async () => (await ask(api.GET('/api/queues'))) as Queue[],
-  read: async (id) => ({ item: (await ask(api.GET('/api/queues/{id}', of(id)))).queue as Queue }),
+  read: async (id) => ({ item: (await ask(api.GET('/api/queues/{id}', of(id)))).item as Queue }),
 };
 export const trunksApi: ListApi<Trunk> = {
   kinds: ['trunk'],

@@ -17,7 +17,7 @@ export function blockedRoutes(services: Services): Route[] {
   const { database } = services;
   const view = objectSchema(blocked.view);
   return [
-    ...itemRoutes(services, { ...blocked, draft: objectSchema(blocked.draft), view, store: blockedItem }),
+    ...itemRoutes(services, blockedItem),
     route({
       method: 'POST',
       path: '/api/calls/:id/block',

@@ -4,7 +4,7 @@ import { ContactCheck, type ContactMapping, type ListReport } from '@night-bell/
 import { onConnection } from '../../database/connection.ts';
 import { type LongTable, readTable, type Table } from '../../spine/tables.ts';
 import { chosenMapping, copyContacts } from './copy-contacts.ts';
-import { getCampaign } from './store.ts';
+import { campaignItem } from './store.ts';
 
 const atOnce = 2_000;
 
@@ -43,7 +43,7 @@ export async function importContacts(
   text: string,
   mapping: ContactMapping | null,
 ): Promise<ListReport> {
-  await getCampaign(trx, campaignId);
+  await campaignItem.get(trx, campaignId);
   const { headers, rows } = await readTable(text, '/text');
   async function* parts() {
     for (let i = 0; i < rows.length; i += atOnce) {

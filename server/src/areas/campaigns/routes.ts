@@ -1,12 +1,11 @@
 import Joi from 'joi';
-import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
+import { campaigns } from '@night-bell/core/contracts/campaigns';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
 import type { ContactMapping } from '@night-bell/core/outbound/contact-list';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
-import { outcomesView } from '../desk/schemas.ts';
 import { scriptFields } from '../desk/script.ts';
 import { contactsNarrowing, findContacts } from './contacts.queries.ts';
 import { job } from '@night-bell/core/contracts/jobs';
@@ -14,18 +13,9 @@ import { objectSchema } from '@night-bell/core/contracts/item';
 import { keepUpload } from '../../jobs/uploads.ts';
 import { importContacts, readList } from './import.ts';
 import { campaignProgress } from './progress.queries.ts';
-import {
-  type CampaignView,
-  changeCampaign,
-  createCampaign,
-  getCampaign,
-  listCampaigns,
-  moveCampaign,
-  reactivateCampaign,
-  retireCampaign,
-} from './store.ts';
+import { campaignItem, moveCampaign } from './store.ts';
 
-const area = 'Campaigns';
+const { area } = campaigns;
 const shownRows = 12;
 /** A list of 100,000 contacts with a few own fields is about 10 MB. */
 const listLimit = 40 * 1024 * 1024;
@@ -33,33 +23,6 @@ const fileLimit = 256 * 1024 * 1024;
 
 const count = Joi.number().integer().required();
 const textOrNull = Joi.string().allow(null).required();
-
-const campaignView = Joi.object<CampaignView, true>({
-  id: Joi.string().required(),
-  version: count,
-  retired: Joi.boolean().required(),
-  name: Joi.string().required(),
-  status: Joi.string().valid('draft', 'running', 'paused', 'finished').required(),
-  since: Joi.string().required(),
-  queueId: textOrNull,
-  trunkId: textOrNull,
-  numberId: textOrNull,
-  callerId: textOrNull,
-  ratio: Joi.number().required(),
-  mostInAir: Joi.number().integer().allow(null).required(),
-  ringSeconds: count,
-  abandonPercent: Joi.number().required(),
-  message: Joi.string().required(),
-  optOutKey: textOrNull,
-  attempts: count,
-  retryMinutes: count,
-  hoursFrom: count,
-  hoursTo: count,
-  script: Joi.string().allow('').required(),
-  outcomes: outcomesView.required(),
-  fields: Joi.array().items(Joi.string()).required(),
-  contacts: count,
-});
 
 const column = Joi.number().integer().min(0).max(200);
 const mappingSchema = Joi.object<ContactMapping, true>({
@@ -118,22 +81,7 @@ const faultsView = {
 export function campaignRoutes(services: Services): Route[] {
   const { database, jobs } = services;
   return [
-    ...itemRoutes(services, {
-      area,
-      path: '/api/campaigns',
-      one: 'a campaign',
-      many: 'campaigns',
-      draft: campaignDraft,
-      view: campaignView,
-      store: {
-        list: listCampaigns,
-        get: getCampaign,
-        create: createCampaign,
-        change: changeCampaign,
-        retire: retireCampaign,
-        reactivate: reactivateCampaign,
-      },
-    }),
+    ...itemRoutes(services, campaignItem),
     ...(['start', 'pause', 'finish'] as const).map((what) =>
       route({
         method: 'POST',
@@ -146,13 +94,13 @@ export function campaignRoutes(services: Services): Route[] {
         }[what],
         who: operators,
         params: idParams,
-        reply: campaignView,
+        reply: objectSchema(campaigns.view),
         errors: ['notFound', 'notNow'],
         handle: async ({ params, caller }) => {
           await database.transaction((trx) =>
             moveCampaign(trx, params.id, what, authorOf(signedIn(caller).personId)),
           );
-          return getCampaign(database, params.id);
+          return campaignItem.get(database, params.id);
         },
       }),
     ),
@@ -165,7 +113,8 @@ export function campaignRoutes(services: Services): Route[] {
       params: idParams,
       reply: Joi.array().items(Joi.string()),
       errors: ['notFound'],
-      handle: async ({ params }) => scriptFields(database, (await getCampaign(database, params.id)).fields),
+      handle: async ({ params }) =>
+        scriptFields(database, (await campaignItem.get(database, params.id)).fields),
     }),
     route({
       method: 'POST',
@@ -189,7 +138,7 @@ export function campaignRoutes(services: Services): Route[] {
       }),
       errors: ['notFound'],
       handle: async ({ params, body }) => {
-        await getCampaign(database, params.id);
+        await campaignItem.get(database, params.id);
         const { table, mapping, report } = await readList(database, params.id, body.text, body.mapping);
         return {
           separator: table.separator,
@@ -236,7 +185,7 @@ export function campaignRoutes(services: Services): Route[] {
       reply: objectSchema(job),
       errors: ['notFound'],
       handle: async ({ params, query, file, caller }) => {
-        await getCampaign(database, params.id);
+        await campaignItem.get(database, params.id);
         const { id: uploadId, lines } = await keepUpload(database, file, fileLimit);
         const input = {
           campaignId: params.id,

@@ -3,7 +3,7 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import { savedAtOnce, savedList } from '../../lists/saved-list.ts';
 import { companyClock } from '../../spine/company-clock.ts';
 import { type ContactRow, contactsNarrowing, findContacts } from './contacts.queries.ts';
-import { getCampaign } from './store.ts';
+import { campaignItem } from './store.ts';
 
 interface ContactsQuery {
   campaignId: string;
@@ -17,7 +17,7 @@ export const savedContacts = savedList<ContactsQuery, ContactRow>({
   query: Joi.object<ContactsQuery>({ ...contactsNarrowing, campaignId: Joi.string().guid().required() }),
   columns: async (database, { campaignId }) => {
     const { zone, at } = await companyClock(database);
-    const { fields } = await getCampaign(database, campaignId);
+    const { fields } = await campaignItem.get(database, campaignId);
     return [
       { title: 'Name', of: ({ name }) => name },
       { title: 'Number', of: ({ e164 }) => formatNumber(e164) },

@@ -1,6 +1,5 @@
 import Joi from 'joi';
 import { codes } from '@night-bell/core/contracts/codes';
-import { objectSchema } from '@night-bell/core/contracts/item';
 import { pin } from '@night-bell/core/model/fields.schema';
 import { editors } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
@@ -12,12 +11,7 @@ import { codeItem, setCodePin } from './store.ts';
 export function codeRoutes(services: Services): Route[] {
   const { database } = services;
   return [
-    ...itemRoutes(services, {
-      ...codes,
-      draft: objectSchema(codes.draft),
-      view: objectSchema(codes.view),
-      store: codeItem,
-    }),
+    ...itemRoutes(services, codeItem),
     route({
       method: 'POST',
       path: `${codes.path}/:id/pin`,

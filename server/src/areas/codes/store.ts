@@ -6,7 +6,7 @@ import { pinHash } from '@night-bell/core/plan/steps/room';
 import { Problem } from '../../http/problems.ts';
 import { defineItem } from '../../spine/define-item.ts';
 import { announceChange, type Author, checkInUse, recordChange, tellPages } from '../../spine/items.ts';
-import { listRules } from '../rules/store.ts';
+import { ruleItem } from '../rules/store.ts';
 
 interface Row extends Omit<CodeView, 'insteadOf'> {
   pinHash: string | null;
@@ -57,7 +57,7 @@ const definition = defineItem<typeof codes.path, CodeDraft, CodeView, Row>({
 
 /** With the dialling rule each of them comes before. */
 async function list(database: Knex): Promise<CodeView[]> {
-  const plan = new DialPlan((await listRules(database)).filter((rule) => !rule.retired));
+  const plan = new DialPlan((await ruleItem.list(database)).filter((rule) => !rule.retired));
   return (await definition.list(database)).map((code) => {
     const decision = plan.decide(code.digits, { kind: 'person', teamId: null });
     return { ...code, insteadOf: decision.kind === 'rule' ? decision.rule.name : null };

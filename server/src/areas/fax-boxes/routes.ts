@@ -1,39 +1,20 @@
 import Joi from 'joi';
-import { faxBoxDraft } from '@night-bell/core/model/places.schema';
+import { faxBoxes } from '@night-bell/core/contracts/destinations';
 import { operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { idParams, route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { type Fax, faxBoxStore, type FaxBoxView, faxesOf } from './store.ts';
-
-const area = 'Fax boxes';
-
-const faxBoxView = Joi.object<FaxBoxView, true>({
-  id: Joi.string().required(),
-  version: Joi.number().integer().required(),
-  retired: Joi.boolean().required(),
-  name: Joi.string().required(),
-  extension: Joi.string().allow(null).required(),
-  faxes: Joi.number().integer().required(),
-});
+import { type Fax, faxBoxItem, faxesOf } from './store.ts';
 
 export function faxBoxRoutes(services: Services): Route[] {
   const { database } = services;
   return [
-    ...itemRoutes(services, {
-      area,
-      path: '/api/fax-boxes',
-      one: 'a fax box',
-      many: 'fax boxes',
-      draft: faxBoxDraft,
-      view: faxBoxView,
-      store: faxBoxStore,
-    }),
+    ...itemRoutes(services, faxBoxItem),
     route({
       method: 'GET',
       path: '/api/fax-boxes/:id/faxes',
-      area,
+      area: faxBoxes.area,
       summary: 'The faxes in a box, latest first',
       who: readers,
       params: idParams,
@@ -48,14 +29,14 @@ export function faxBoxRoutes(services: Services): Route[] {
       ),
       errors: ['notFound'],
       handle: async ({ params }) => {
-        await faxBoxStore.get(database, params.id);
+        await faxBoxItem.get(database, params.id);
         return faxesOf(database, params.id);
       },
     }),
     route({
       method: 'GET',
       path: '/api/faxes/:id/file',
-      area,
+      area: faxBoxes.area,
       summary: 'A fax as the file that came in (PDF)',
       who: operators,
       params: idParams,

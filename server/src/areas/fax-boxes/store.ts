@@ -1,45 +1,17 @@
-import type { Knex } from 'knex';
 import { v7 as uuid } from 'uuid';
-import type { FaxBoxDraft } from '@night-bell/core/model/places.schema';
-import { moveExtension } from '../../spine/extensions.ts';
-import { itemStore } from '../../spine/item-store.ts';
+import type { Knex } from 'knex';
+import { type FaxBoxDraft, faxBoxes, type FaxBoxView } from '@night-bell/core/contracts/destinations';
+import { defineItem } from '../../spine/define-item.ts';
 
-export interface FaxBoxView extends FaxBoxDraft {
-  id: string;
-  version: number;
-  retired: boolean;
-  faxes: number;
-}
-
-export function listFaxBoxes(database: Knex, id?: string): Promise<FaxBoxView[]> {
-  return database('fax_box as b')
-    .join('item as i', 'i.id', 'b.id')
-    .leftJoin('extension as e', 'e.item_id', 'b.id')
-    .modify((query) => {
-      if (id !== undefined) void query.where('b.id', id);
-    })
-    .orderBy([{ column: 'i.name' }, { column: 'b.id' }])
-    .select<FaxBoxView[]>(
-      'b.id',
-      'i.version',
-      database.raw('i.retired_at is not null as retired'),
-      'i.name',
-      'e.digits as extension',
-      database.raw('(select count(*)::int from fax f where f.box_id = b.id) as faxes'),
-    );
-}
-
-export const faxBoxStore = itemStore<FaxBoxDraft, FaxBoxView>({
+export const faxBoxItem = defineItem<typeof faxBoxes.path, FaxBoxDraft, FaxBoxView>({
   kind: 'fax',
+  contract: faxBoxes,
   word: 'fax box',
-  list: listFaxBoxes,
-  snapshot: ({ name, extension }) => ({ name, extension }),
+  table: 'fax_box',
+  columns: {},
+  hasExtension: true,
+  more: { faxes: '(select count(*)::int from fax f where f.box_id = t.id)' },
   references: () => [],
-  insert: async (trx, id, { extension }) => {
-    await trx('fax_box').insert({ id });
-    await moveExtension(trx, id, extension);
-  },
-  update: (trx, id, { extension }) => moveExtension(trx, id, extension),
 });
 
 export interface Fax {

@@ -1,37 +1,18 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
-import { blocked, type BlockedDraft, type BlockedView } from '@night-bell/core/contracts/blocked';
-import { type CodeDraft, codes, type CodeView } from '@night-bell/core/contracts/codes';
-import { type ScriptKeyDraft, scriptKeys, type ScriptKeyView } from '@night-bell/core/contracts/script-keys';
 import { objectSchema } from '@night-bell/core/contracts/item';
-import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
-import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts/plans';
-import {
-  type VoicemailBoxDraft,
-  voicemailBoxes,
-  type VoicemailBoxView,
-} from '@night-bell/core/contracts/voicemail-boxes';
-import { type PromptDraft, prompts, type PromptView } from '@night-bell/core/contracts/prompts';
-import { personChange } from '@night-bell/core/model/people.schema';
-import { queueRequest } from '@night-bell/core/model/queues.schema';
 import { numberDraft } from '@night-bell/core/model/numbers.schema';
-import { campaignDraft } from '@night-bell/core/model/campaigns.schema';
-import { sourceDraft } from '@night-bell/core/model/sources.schema';
+import { personChange } from '@night-bell/core/model/people.schema';
 import { phoneDraft } from '@night-bell/core/model/phones.schema';
-import { skillDraft } from '@night-bell/core/model/skills.schema';
-import { outsideDraft } from '@night-bell/core/model/outside.schema';
-import { faxBoxDraft, type RoomDraft, roomRequest } from '@night-bell/core/model/places.schema';
-import { ruleDraft } from '@night-bell/core/model/rules.schema';
-import { type TrunkDraft, trunkRequest } from '@night-bell/core/model/trunks.schema';
 import { Problem } from '../../http/problems.ts';
-import type { ItemStore } from '../../spine/item-store.ts';
+import type { DefinedItem } from '../../spine/define-item.ts';
 import type { Author, ItemKind } from '../../spine/items.ts';
-import { campaignSnapshot, changeCampaign, getCampaign } from '../campaigns/store.ts';
+import { campaignItem } from '../campaigns/store.ts';
 import { changeNumber, getNumber, numberSnapshot } from '../numbers/store.ts';
 import { changePerson, getPerson, personSnapshot } from '../people/store.ts';
 import { changePhone, getPhone, phoneSnapshot } from '../phones/store.ts';
-import { changeQueue, getQueue, queueSnapshot } from '../queues/store.ts';
-import { changeSource, getSource, sourceSnapshot } from '../sources/store.ts';
+import { queueItem } from '../queues/store.ts';
+import { sourceItem } from '../sources/store.ts';
 import { changeTeam, getTeam } from '../teams/store.ts';
 import { planItem } from '../plans/store.ts';
 import { promptItem } from '../prompts/store.ts';
@@ -41,12 +22,12 @@ import { blockedItem } from '../blocked/store.ts';
 import { codeItem } from '../codes/store.ts';
 import { scriptKeyItem } from '../script-keys/store.ts';
 import { differences } from './changes.queries.ts';
-import { skillStore } from '../skills/store.ts';
-import { faxBoxStore } from '../fax-boxes/store.ts';
-import { roomStore, type RoomView } from '../rooms/store.ts';
-import { outsideStore } from '../outside/store.ts';
-import { ruleStore } from '../rules/store.ts';
-import { trunkStore, type TrunkView } from '../trunks/store.ts';
+import { skillItem } from '../skills/store.ts';
+import { faxBoxItem } from '../fax-boxes/store.ts';
+import { roomItem } from '../rooms/store.ts';
+import { outsideItem } from '../outside/store.ts';
+import { ruleItem } from '../rules/store.ts';
+import { trunkItem } from '../trunks/store.ts';
 
 interface ChangeRow {
   id: number;
@@ -65,13 +46,15 @@ interface Writer {
 }
 
 function writerOf<Draft extends object, View extends Draft>(
-  store: ItemStore<Draft, View>,
-  schema: Joi.ObjectSchema<Draft>,
-): Writer {
+  item: DefinedItem<string, Draft, View>,
+): Partial<Record<ItemKind, Writer>> {
   return {
-    present: async (trx, id) => store.snapshot(await store.get(trx, id)),
-    write: (trx, row, draft, author) => store.change(trx, row.item_id, row.version, draft, author, row.id),
-    schema,
+    [item.kind]: {
+      present: async (trx: Knex, id: string) => item.snapshot(await item.get(trx, id)),
+      write: (trx: Knex.Transaction, row: ChangeRow, draft: never, author: Author) =>
+        item.change(trx, row.item_id, row.version, draft, author, row.id),
+      schema: objectSchema(item.contract.draft),
+    },
   };
 }
 
@@ -81,11 +64,6 @@ const writers: Partial<Record<ItemKind, Writer>> = {
     present: async (trx, id) => personSnapshot(await getPerson(trx, id)),
     write: (trx, row, draft, author) => changePerson(trx, row.item_id, row.version, draft, author, row.id),
     schema: personChange,
-  },
-  queue: {
-    present: async (trx, id) => queueSnapshot(await getQueue(trx, id)),
-    write: (trx, row, draft, author) => changeQueue(trx, row.item_id, row.version, draft, author, row.id),
-    schema: queueRequest,
   },
   number: {
     present: async (trx, id) => numberSnapshot(await getNumber(trx, id)),
@@ -97,29 +75,22 @@ const writers: Partial<Record<ItemKind, Writer>> = {
     write: (trx, row, draft, author) => changePhone(trx, row.item_id, row.version, draft, author, row.id),
     schema: phoneDraft,
   },
-  trunk: writerOf<TrunkDraft, TrunkView>(trunkStore, trunkRequest as Joi.ObjectSchema<TrunkDraft>),
-  rule: writerOf(ruleStore, ruleDraft),
-  outside: writerOf(outsideStore, outsideDraft),
-  room: writerOf<RoomDraft, RoomView>(roomStore, roomRequest as Joi.ObjectSchema<RoomDraft>),
-  voicemail: writerOf<VoicemailBoxDraft, VoicemailBoxView>(voicemailItem, objectSchema(voicemailBoxes.draft)),
-  fax: writerOf(faxBoxStore, faxBoxDraft),
-  skill: writerOf(skillStore, skillDraft),
-  prompt: writerOf<PromptDraft, PromptView>(promptItem, objectSchema(prompts.draft)),
-  plan: writerOf<PlanDraft, PlanView>(planItem, objectSchema(plans.draft)),
-  blocked: writerOf<BlockedDraft, BlockedView>(blockedItem, objectSchema(blocked.draft)),
-  code: writerOf<CodeDraft, CodeView>(codeItem, objectSchema(codes.draft)),
-  scriptKey: writerOf<ScriptKeyDraft, ScriptKeyView>(scriptKeyItem, objectSchema(scriptKeys.draft)),
-  hours: writerOf<HoursDraft, HoursView>(hoursItem, objectSchema(openingHours.draft)),
-  campaign: {
-    present: async (trx, id) => campaignSnapshot(await getCampaign(trx, id)),
-    write: (trx, row, draft, author) => changeCampaign(trx, row.item_id, row.version, draft, author, row.id),
-    schema: campaignDraft,
-  },
-  source: {
-    present: async (trx, id) => sourceSnapshot(await getSource(trx, id)),
-    write: (trx, row, draft, author) => changeSource(trx, row.item_id, row.version, draft, author, row.id),
-    schema: sourceDraft,
-  },
+  ...writerOf(queueItem),
+  ...writerOf(trunkItem),
+  ...writerOf(ruleItem),
+  ...writerOf(outsideItem),
+  ...writerOf(roomItem),
+  ...writerOf(voicemailItem),
+  ...writerOf(faxBoxItem),
+  ...writerOf(skillItem),
+  ...writerOf(sourceItem),
+  ...writerOf(promptItem),
+  ...writerOf(planItem),
+  ...writerOf(blockedItem),
+  ...writerOf(codeItem),
+  ...writerOf(scriptKeyItem),
+  ...writerOf(hoursItem),
+  ...writerOf(campaignItem),
   team: {
     present: async (trx, id) => {
       const { name, emergencyAddress } = await getTeam(trx, id);

@@ -7,7 +7,7 @@ import { unseenSetAside } from '../../live/set-aside.queries.ts';
 import { campaignLive } from '../../live/view.ts';
 import { balanceState } from '../balance/store.ts';
 import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
-import { listCampaigns } from '../campaigns/store.ts';
+import { campaignItem } from '../campaigns/store.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
 import { faultsIn, planItem } from '../plans/store.ts';
@@ -17,10 +17,10 @@ import { promptsOfAnother } from '../prompts/readiness.ts';
 import { promptItem } from '../prompts/store.ts';
 import { listQueues } from '../queues/store.ts';
 import { listConnections } from '../records/store.ts';
-import { listRules } from '../rules/store.ts';
-import { listSources } from '../sources/store.ts';
+import { ruleItem } from '../rules/store.ts';
+import { sourceItem } from '../sources/store.ts';
 import { listTeams } from '../teams/store.ts';
-import { listTrunks } from '../trunks/store.ts';
+import { trunkItem } from '../trunks/store.ts';
 import { tryNumbers } from './route-preview.ts';
 
 const dayMs = 24 * 3_600_000;
@@ -41,7 +41,7 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
   const people = (await listPeople(database)).filter((person) => !person.retired);
   const queues = (await listQueues(database)).filter((queue) => !queue.retired);
   const numbers = await listNumbers(database);
-  const trunks = (await listTrunks(database))
+  const trunks = (await trunkItem.list(database))
     .filter((trunk) => !trunk.retired)
     // Only the host knows which providers are reached; another server takes them to be.
     .map((trunk) => {
@@ -54,7 +54,7 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
         certificateDays: until === null ? null : Math.floor((until - Date.now()) / dayMs),
       };
     });
-  const rules = (await listRules(database)).filter((rule) => !rule.retired);
+  const rules = (await ruleItem.list(database)).filter((rule) => !rule.retired);
   const doubts = ruleWarnings(new DialPlan(rules));
   const ruleNames = new Map(rules.map((rule) => [rule.id, rule.name]));
   const teamAddresses = new Set(
@@ -69,9 +69,9 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
       )
       .pluck<string[]>('f.id'),
   );
-  const campaigns = (await listCampaigns(database)).filter((campaign) => !campaign.retired);
+  const campaigns = (await campaignItem.list(database)).filter((campaign) => !campaign.retired);
   const connections = (await listConnections(database)).filter((each) => !each.retired);
-  const sources = (await listSources(database)).filter((source) => !source.retired);
+  const sources = (await sourceItem.list(database)).filter((source) => !source.retired);
   const retired = new Set<string>(await database('item').whereNotNull('retired_at').pluck('id'));
   const agents = [...state.agents.values()];
   const money = await balanceState(database);

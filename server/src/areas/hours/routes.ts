@@ -14,12 +14,7 @@ const longestStormMs = 14 * 86_400_000;
 export function hoursRoutes(services: Services): Route[] {
   const { database } = services;
   return [
-    ...itemRoutes(services, {
-      ...openingHours,
-      draft: objectSchema(openingHours.draft),
-      view: objectSchema(openingHours.view),
-      store: hoursItem,
-    }),
+    ...itemRoutes(services, hoursItem),
     route({
       method: 'POST',
       path: '/api/storm',

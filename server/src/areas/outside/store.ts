@@ -1,43 +1,17 @@
 import type { Knex } from 'knex';
-import type { OutsideDraft } from '@night-bell/core/model/outside.schema';
-import { moveExtension } from '../../spine/extensions.ts';
-import { itemStore } from '../../spine/item-store.ts';
-import { checkInUse } from '../../spine/items.ts';
+import { type OutsideDraft, outsideNumbers, type OutsideView } from '@night-bell/core/contracts/destinations';
 import { Problem } from '../../http/problems.ts';
+import { defineItem } from '../../spine/define-item.ts';
+import { checkInUse } from '../../spine/items.ts';
 
-export interface OutsideView extends OutsideDraft {
-  id: string;
-  version: number;
-  retired: boolean;
-}
-
-export function listOutside(database: Knex, id?: string): Promise<OutsideView[]> {
-  return database('outside_number as o')
-    .join('item as i', 'i.id', 'o.id')
-    .leftJoin('extension as e', 'e.item_id', 'o.id')
-    .modify((query) => {
-      if (id !== undefined) void query.where('o.id', id);
-    })
-    .orderBy([{ column: 'i.name' }, { column: 'o.id' }])
-    .select<OutsideView[]>(
-      'o.id',
-      'i.version',
-      database.raw('i.retired_at is not null as retired'),
-      'i.name',
-      'e.digits as extension',
-      'o.e164',
-      'o.trunk_id as trunkId',
-      'o.ring_seconds as ringSeconds',
-    );
-}
-
-export const outsideStore = itemStore<OutsideDraft, OutsideView>({
+export const outsideItem = defineItem<typeof outsideNumbers.path, OutsideDraft, OutsideView>({
   kind: 'outside',
+  contract: outsideNumbers,
   word: 'outside number',
-  list: listOutside,
-  snapshot: ({ name, extension, e164, trunkId, ringSeconds }) => ({
-    ...{ name, extension, e164, trunkId, ringSeconds },
-  }),
+  table: 'outside_number',
+  columns: { e164: 'e164', trunkId: 'trunk_id', ringSeconds: 'ring_seconds' },
+  hasExtension: true,
+  more: {},
   references: ({ trunkId }) => (trunkId === null ? [] : [{ to: trunkId, how: 'dials over' }]),
   check: async (trx, draft) => {
     await checkInUse(trx, draft.trunkId, 'trunk', '/trunkId');
@@ -46,19 +20,7 @@ export const outsideStore = itemStore<OutsideDraft, OutsideView>({
     if (own !== undefined)
       throw Problem.field('/e164', 'This is a number of our own. Send the call to it directly.');
   },
-  insert: async (trx, id, draft) => {
-    await trx('outside_number').insert({ id, ...columnsOf(draft) });
-    await moveExtension(trx, id, draft.extension);
-  },
-  update: async (trx, id, draft) => {
-    await trx('outside_number').where({ id }).update(columnsOf(draft));
-    await moveExtension(trx, id, draft.extension);
-  },
 });
-
-function columnsOf({ e164, trunkId, ringSeconds }: OutsideDraft) {
-  return { e164, trunk_id: trunkId, ring_seconds: ringSeconds };
-}
 
 /** It seems to send calls back to us: readiness tells of it for a week. */
 export async function noteForwardLoop(trx: Knex, id: string): Promise<void> {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { NightBell } from '../../app.ts';
 import { Browser, openNight, password, personSignedIn, until } from '../../server.testing.ts';
-import type { QueueView } from '../queues/store.ts';
+import type { QueueView } from '@night-bell/core/contracts/queues';
 import type { NewPerson } from './create.ts';
 import type { PersonView } from './store.ts';
 

@@ -14,13 +14,7 @@ import { planItem, planVersions, publishPlan } from './store.ts';
 export function planRoutes(services: Services): Route[] {
   const { database, queue } = services;
   return [
-    ...itemRoutes(services, {
-      ...plans,
-      draft: objectSchema(plans.draft),
-      view: objectSchema(plans.view),
-      store: planItem,
-      changing: editing,
-    }),
+    ...itemRoutes(services, planItem, { changing: editing }),
     publishRoute(services, plans, planItem.get, publishPlan, publishing),
     route({
       method: 'POST',

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import type { Database } from '../../database/connection.ts';
 import { type Browser, openNight } from '../../server.testing.ts';
-import { forwardLoops, noteForwardLoop, outsideStore } from '../outside/store.ts';
+import { forwardLoops, noteForwardLoop, outsideItem } from '../outside/store.ts';
 import { promptsOfAnother } from './readiness.ts';
 
 let database: Database;
@@ -58,12 +58,12 @@ test('what is somebody’s own belongs on a plan that has to do with them', asyn
 test('a number outside that sent calls back is told of until it is changed', async () => {
   const porter = { name: 'Porter', extension: null, e164: '+15035550150', trunkId: null, ringSeconds: 20 };
   const author = { personId: null, batch: '01234567-89ab-7def-8123-456789abcdef' };
-  const id = await database.transaction((trx) => outsideStore.create(trx, porter, author));
+  const id = await database.transaction((trx) => outsideItem.create(trx, porter, author));
   expect(await forwardLoops(database)).toEqual([]);
   await noteForwardLoop(database, id);
   expect(await forwardLoops(database)).toEqual([{ id, name: 'Porter' }]);
   await database.transaction((trx) =>
-    outsideStore.change(trx, id, 1, { ...porter, e164: '+15035550151' }, author),
+    outsideItem.change(trx, id, 1, { ...porter, e164: '+15035550151' }, author),
   );
   expect(await forwardLoops(database)).toEqual([]);
 });

@@ -19,12 +19,7 @@ import { promptItem, publishPrompt } from './store.ts';
 export function promptRoutes(services: Services): Route[] {
   const { database, sounds, jobs } = services;
   return [
-    ...itemRoutes(services, {
-      ...prompts,
-      draft: objectSchema(prompts.draft),
-      view: objectSchema(prompts.view),
-      store: promptItem,
-    }),
+    ...itemRoutes(services, promptItem),
     route({
       method: 'POST',
       path: `${prompts.path}/:id/speak`,

@@ -1,5 +1,12 @@
 import type { Knex } from 'knex';
-import { completeQueue, type QueueDraft, type QueueRequest } from '@night-bell/core/model/queues.schema';
+import {
+  completeQueue,
+  type QueueDraft,
+  type QueueRequest,
+  queues,
+  type QueuesContract,
+  type QueueView,
+} from '@night-bell/core/contracts/queues';
 import type { Outcome } from '@night-bell/core/model/outcomes';
 import { Problem } from '../../http/problems.ts';
 import {
@@ -8,6 +15,7 @@ import {
   destinationFrom,
   destinationReference,
 } from '../../spine/destinations.ts';
+import type { DefinedItem } from '../../spine/define-item.ts';
 import { moveExtension } from '../../spine/extensions.ts';
 import {
   announceChange,
@@ -25,15 +33,6 @@ import {
 } from '../../spine/items.ts';
 import { checkScript } from '../desk/script.ts';
 import { createVoicemailBoxes } from '../../spine/voicemail-boxes.ts';
-
-export interface QueueView extends QueueDraft {
-  id: string;
-  version: number;
-  retired: boolean;
-  voicemailBoxId: string | null;
-  /** People who may be rung, teams resolved. */
-  peopleCount: number;
-}
 
 interface QueueRow {
   id: string;
@@ -338,3 +337,13 @@ async function writeMembers(
     skills.map(({ skillId, minimum }, position) => ({ queue_id: id, position, skill_id: skillId, minimum })),
   );
 }
+
+/** As routes, take-back and the demo know it. */
+export const queueItem: DefinedItem<QueuesContract['path'], QueueRequest, QueueView> = {
+  kind: 'queue',
+  contract: queues,
+  list: (database) => listQueues(database),
+  get: getQueue,
+  snapshot: (queue) => queueSnapshot(queue as QueueDraft),
+  ...{ create: createQueue, change: changeQueue, retire: retireQueue, reactivate: reactivateQueue },
+};

@@ -2,31 +2,17 @@ import Joi from 'joi';
 import { priceFor } from '@night-bell/core/dialling/price';
 import { type Asker, DialPlan } from '@night-bell/core/dialling/rules';
 import { ruleWarnings, type RuleWarning } from '@night-bell/core/dialling/warnings';
-import { type RuleDraft, ruleDraft } from '@night-bell/core/model/rules.schema';
+import { diallingRules, type RuleDraft } from '@night-bell/core/contracts/dialling-rules';
+import { objectSchema } from '@night-bell/core/contracts/item';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { nothing, route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { listTrunks } from '../trunks/store.ts';
+import { trunkItem } from '../trunks/store.ts';
 import { countriesWithoutRule } from './countries.ts';
-import { listRules, orderRules, ruleStore, type RuleView } from './store.ts';
+import { orderRules, ruleItem } from './store.ts';
 
-const area = 'Dialling rules';
-const text = Joi.string().allow('').required();
-
-const ruleView = Joi.object<RuleView, true>({
-  id: Joi.string().required(),
-  version: Joi.number().integer().required(),
-  retired: Joi.boolean().required(),
-  name: Joi.string().required(),
-  pattern: Joi.string().required(),
-  strip: Joi.number().integer().required(),
-  prepend: text,
-  trunkIds: Joi.array().items(Joi.string()).required(),
-  use: Joi.string().valid('everybody', 'people', 'campaigns').required(),
-  teamIds: Joi.array().items(Joi.string()).required(),
-});
-
+const { area } = diallingRules;
 interface Trial {
   dialled: string;
   by: 'person' | 'campaign';
@@ -37,18 +23,10 @@ interface Trial {
 
 export function ruleRoutes(services: Services): Route[] {
   const { database } = services;
-  const inUse = async () => (await listRules(database)).filter((rule) => !rule.retired);
+  const inUse = async () => (await ruleItem.list(database)).filter((rule) => !rule.retired);
 
   return [
-    ...itemRoutes(services, {
-      area,
-      path: '/api/dialling-rules',
-      one: 'a dialling rule',
-      many: 'dialling rules',
-      draft: ruleDraft,
-      view: ruleView,
-      store: ruleStore,
-    }),
+    ...itemRoutes(services, ruleItem),
     route({
       method: 'PUT',
       path: '/api/dialling-rule-order',
@@ -76,7 +54,7 @@ export function ruleRoutes(services: Services): Route[] {
         dialled: Joi.string().trim().max(40).required().messages({ 'string.empty': 'Type what is dialled.' }),
         by: Joi.string().valid('person', 'campaign').default('person'),
         teamId: Joi.string().guid().allow(null),
-        draft: ruleDraft.append({ id: Joi.string().guid() }) as never,
+        draft: objectSchema(diallingRules.draft).append({ id: Joi.string().guid() }).optional() as never,
       }),
       reply: Joi.object({
         kind: Joi.string().valid('emergency', 'rule', 'noRules', 'noMatch', 'notDialable').required(),
@@ -111,7 +89,7 @@ export function ruleRoutes(services: Services): Route[] {
         const asker: Asker =
           body.by === 'campaign' ? { kind: 'campaign' } : { kind: 'person', teamId: body.teamId ?? null };
         const decision = plan.decide(dialled, asker);
-        const trunks = (await listTrunks(database)).filter((trunk) => !trunk.retired);
+        const trunks = (await trunkItem.list(database)).filter((trunk) => !trunk.retired);
         const ids =
           decision.kind === 'rule' && decision.rule.trunkIds.length > 0
             ? decision.rule.trunkIds

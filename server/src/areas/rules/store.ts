@@ -1,50 +1,20 @@
 import type { Knex } from 'knex';
-import type { RuleDraft } from '@night-bell/core/model/rules.schema';
-import { itemStore } from '../../spine/item-store.ts';
-import { announceChange, checkInUse, insertAll } from '../../spine/items.ts';
+import { diallingRules, type RuleDraft, type RuleView } from '@night-bell/core/contracts/dialling-rules';
 import { Problem } from '../../http/problems.ts';
+import { defineItem } from '../../spine/define-item.ts';
+import { announceChange, checkInUse, insertAll } from '../../spine/items.ts';
 
-export interface RuleView extends RuleDraft {
-  id: string;
-  version: number;
-  retired: boolean;
-}
-
-/** In list order. */
-export function listRules(database: Knex, id?: string): Promise<RuleView[]> {
-  return database('dialling_rule as r')
-    .join('item as i', 'i.id', 'r.id')
-    .modify((query) => {
-      if (id !== undefined) void query.where('r.id', id);
-    })
-    .orderBy([{ column: 'r.position' }, { column: 'r.id' }])
-    .select<RuleView[]>(
-      'r.id',
-      'i.version',
-      database.raw('i.retired_at is not null as retired'),
-      'i.name',
-      'r.pattern',
-      'r.strip',
-      'r.prepend',
-      'r.use',
-      database.raw(
-        `coalesce((select array_agg(t.trunk_id::text order by t.position) from rule_trunk t where t.rule_id = r.id), '{}')
-          as "trunkIds"`,
-      ),
-      database.raw(
-        `coalesce((select array_agg(t.team_id::text order by t.team_id) from rule_team t where t.rule_id = r.id), '{}')
-          as "teamIds"`,
-      ),
-    );
-}
-
-export const ruleStore = itemStore<RuleDraft, RuleView>({
+export const ruleItem = defineItem<typeof diallingRules.path, RuleDraft, RuleView>({
   kind: 'rule',
+  contract: diallingRules,
   word: 'dialling rule',
-  list: listRules,
-  snapshot: ({ name, pattern, strip, prepend, trunkIds, use, teamIds }) => ({
-    ...{ name, pattern, strip, prepend, trunkIds, use, teamIds },
-  }),
+  table: 'dialling_rule',
+  columns: { pattern: 'pattern', strip: 'strip', prepend: 'prepend', use: 'use' },
+  order: 't.position',
+  more: {
+    trunkIds: `coalesce((select array_agg(p.trunk_id::text order by p.position) from rule_trunk p where p.rule_id = t.id), '{}')`,
+    teamIds: `coalesce((select array_agg(p.team_id::text order by p.team_id) from rule_team p where p.rule_id = t.id), '{}')`,
+  },
   references: ({ trunkIds, teamIds }) => [
     ...trunkIds.map((to) => ({ to, how: 'dials over' })),
     ...teamIds.map((to) => ({ to, how: 'may use' })),
@@ -55,20 +25,16 @@ export const ruleStore = itemStore<RuleDraft, RuleView>({
     for (const [index, teamId] of draft.teamIds.entries())
       await checkInUse(trx, teamId, 'team', `/teamIds/${index}`);
   },
-  insert: async (trx, id, draft) => {
+  begins: async (trx) => {
     const last = await trx('dialling_rule').max<{ max: number | null }[]>('position as max');
-    await trx('dialling_rule').insert({ id, position: (last[0]?.max ?? 0) + 1, ...columnsOf(draft) });
-    await writeParts(trx, id, draft);
+    return { position: (last[0]?.max ?? 0) + 1 };
   },
-  update: async (trx, id, draft) => {
-    await trx('dialling_rule').where({ id }).update(columnsOf(draft));
-    await writeParts(trx, id, draft);
-  },
+  parts: { fields: ['trunkIds', 'teamIds'], write: writeParts },
 });
 
 /** Order breaks ties between rules that are equally specific. */
 export async function orderRules(trx: Knex.Transaction, ids: string[]): Promise<void> {
-  const known = (await listRules(trx)).map((rule) => rule.id);
+  const known = (await ruleItem.list(trx)).map((rule) => rule.id);
   if ([...known].sort().join() !== [...ids].sort().join())
     throw Problem.field('/ids', 'The rules have changed meanwhile. Look again.', 'notNow');
   await trx.raw(
@@ -77,10 +43,6 @@ export async function orderRules(trx: Knex.Transaction, ids: string[]): Promise<
     [JSON.stringify(ids.map((id, position) => ({ id, position })))],
   );
   await announceChange(trx);
-}
-
-function columnsOf({ pattern, strip, prepend, use }: RuleDraft) {
-  return { pattern, strip, prepend, use };
 }
 
 async function writeParts(trx: Knex.Transaction, id: string, draft: RuleDraft): Promise<void> {

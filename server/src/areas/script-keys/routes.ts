@@ -1,5 +1,4 @@
 import Joi from 'joi';
-import { objectSchema } from '@night-bell/core/contracts/item';
 import { scriptKeys } from '@night-bell/core/contracts/script-keys';
 import { editors } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
@@ -26,12 +25,7 @@ export function scriptKeyRoutes(services: Services, all: () => Route[]): Route[]
           [...new Set(all().map(({ area }) => area))].filter((area) => !closedToScripts.has(area)).sort(),
         ),
     }),
-    ...itemRoutes(services, {
-      ...scriptKeys,
-      draft: objectSchema(scriptKeys.draft),
-      view: objectSchema(scriptKeys.view),
-      store: scriptKeyItem,
-    }),
+    ...itemRoutes(services, scriptKeyItem),
     route({
       method: 'POST',
       path: `${scriptKeys.path}/:id/secret`,

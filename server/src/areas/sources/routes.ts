@@ -3,7 +3,7 @@ import { day } from '@night-bell/core/model/fields.schema';
 import { DateTime } from 'luxon';
 import { amountOf, centsOf } from '@night-bell/core/model/money';
 import { readers } from '@night-bell/core/model/roles';
-import { sourceDraft, sourceKinds } from '@night-bell/core/model/sources.schema';
+import { sources } from '@night-bell/core/contracts/sources';
 import { costBetween, daysFromCivil } from '@night-bell/core/sources/cost';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { Problem } from '../../http/problems.ts';
@@ -11,41 +11,11 @@ import { idParams, route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { installation } from '../session/store.ts';
 import { countBySource, trendOfSource, type TrendStep } from './report.queries.ts';
-import {
-  changeSource,
-  createSource,
-  getSource,
-  listSources,
-  reactivateSource,
-  retireSource,
-  type SourceView,
-} from './store.ts';
+import { sourceItem } from './store.ts';
 
-const area = 'Sources';
+const { area } = sources;
 /** Points of a trend at once. */
 const mostSteps = 400;
-
-const sourceView = Joi.object<SourceView, true>({
-  id: Joi.string().required(),
-  version: Joi.number().integer().required(),
-  retired: Joi.boolean().required(),
-  name: Joi.string().required(),
-  kind: Joi.string()
-    .valid(...sourceKinds)
-    .required(),
-  cost: Joi.string().required(),
-  costPer: Joi.string().valid('month', 'once').required(),
-  fromDay: Joi.string().required(),
-  numbers: Joi.array()
-    .items(
-      Joi.object({
-        id: Joi.string().required(),
-        e164: Joi.string().required(),
-        label: Joi.string().required(),
-      }),
-    )
-    .required(),
-});
 
 const count = Joi.number().integer().required();
 export function sourceRoutes(services: Services): Route[] {
@@ -84,8 +54,7 @@ export function sourceRoutes(services: Services): Route[] {
         const to = midnight(query.to).plus({ days: 1 });
         const counted = await countBySource(database, from.toJSDate(), to.toJSDate());
         const none = { calls: 0, answered: 0, lost: 0, firstTime: 0, good: 0 };
-        const sources = await listSources(database);
-        const rows = sources
+        const rows = (await sourceItem.list(database))
           .filter((source) => !source.retired || counted.some((each) => each.sourceId === source.id))
           .map((source) => {
             const counts = counted.find((each) => each.sourceId === source.id) ?? none;
@@ -132,7 +101,7 @@ export function sourceRoutes(services: Services): Route[] {
       ),
       errors: ['notFound'],
       handle: async ({ params, query }) => {
-        const source = await getSource(database, params.id);
+        const source = await sourceItem.get(database, params.id);
         const zone = (await installation(database)).time_zone;
         const from = DateTime.fromISO(query.from, { zone }).startOf(query.by);
         const to = DateTime.fromISO(query.to, { zone }).startOf('day').plus({ days: 1 });
@@ -161,22 +130,7 @@ export function sourceRoutes(services: Services): Route[] {
         return steps;
       },
     }),
-    ...itemRoutes(services, {
-      area,
-      path: '/api/sources',
-      one: 'a call source',
-      many: 'call sources',
-      draft: sourceDraft,
-      view: sourceView,
-      store: {
-        list: listSources,
-        get: getSource,
-        create: createSource,
-        change: changeSource,
-        retire: retireSource,
-        reactivate: reactivateSource,
-      },
-    }),
+    ...itemRoutes(services, sourceItem),
   ];
 }
 

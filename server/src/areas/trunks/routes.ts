@@ -1,12 +1,16 @@
 import Joi from 'joi';
 import type { Knex } from 'knex';
-import { codecs, transports } from '@night-bell/core/phones/catalogue';
 import { priceFor } from '@night-bell/core/dialling/price';
 import { DialPlan } from '@night-bell/core/dialling/rules';
 import { tradeCauses } from '@night-bell/core/story/causes';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { editors, operators, readers } from '@night-bell/core/model/roles';
-import { type TrunkRequest, trunkRequest } from '@night-bell/core/model/trunks.schema';
+import { objectSchema } from '@night-bell/core/contracts/item';
+import {
+  certificateFacts as certificateView,
+  trunks,
+  type TrunkView,
+} from '@night-bell/core/contracts/trunks';
 import { trunkFaultWords } from '@night-bell/core/sip/trunk-faults';
 import { Problem } from '../../http/problems.ts';
 import { itemRoutes } from '../../http/item-routes.ts';
@@ -14,50 +18,13 @@ import { idParams, nothing, route, type Route } from '../../http/route.ts';
 import type { Gateways } from '../../live/gateways.ts';
 import type { Services } from '../../services.ts';
 import { announceChange } from '../../spine/items.ts';
-import { listRules } from '../rules/store.ts';
+import { ruleItem } from '../rules/store.ts';
 import { installation } from '../session/store.ts';
 import { certificateFacts, checkCertificate, type KeyedCertificate, makeCertificate } from './certificate.ts';
-import { setTrunkSecret, trunkStore, type TrunkView } from './store.ts';
+import { setTrunkSecret, trunkItem } from './store.ts';
 
-const area = 'Trunks';
+const { area } = trunks;
 const text = Joi.string().allow('').required();
-
-const certificateView = Joi.object({
-  subject: text,
-  issuer: text,
-  from: Joi.string().required(),
-  until: Joi.string().required(),
-  fingerprint: Joi.string().required(),
-  selfSigned: Joi.boolean().required(),
-});
-
-const trunkView = Joi.object<TrunkView, true>({
-  id: Joi.string().required(),
-  version: Joi.number().integer().required(),
-  retired: Joi.boolean().required(),
-  name: Joi.string().required(),
-  host: Joi.string().required(),
-  port: Joi.number().integer().required(),
-  transport: Joi.string()
-    .valid(...transports)
-    .required(),
-  account: Joi.string().required(),
-  registers: Joi.boolean().required(),
-  channels: Joi.number().integer().required(),
-  codecs: Joi.array()
-    .items(Joi.string().valid(...codecs))
-    .required(),
-  behindRouter: Joi.boolean().required(),
-  numberId: Joi.string().allow(null).required(),
-  prices: Joi.array()
-    .items(Joi.object({ prefix: text, perMinute: Joi.string().required() }))
-    .required(),
-  hasSecret: Joi.boolean().required(),
-  secretWeak: Joi.boolean().required(),
-  secretShared: Joi.boolean().required(),
-  callerId: Joi.string().allow(null).required(),
-  certificate: certificateView.allow(null).required(),
-});
 
 const stateView = Joi.object({
   id: Joi.string().required(),
@@ -106,31 +73,11 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
     };
   };
 
-  /** A request may bring a secret: it is kept apart from what history keeps. */
-  const withSecret = {
-    ...trunkStore,
-    create: async (...[trx, draft, author]: Parameters<typeof trunkStore.create>) => {
-      const { secret } = draft as TrunkRequest;
-      const id = await trunkStore.create(trx, draft, author);
-      if (secret !== undefined) await setTrunkSecret(trx, seal, id, secret);
-      return id;
-    },
-    change: async (...[trx, id, version, draft, author, takesBack]: Parameters<typeof trunkStore.change>) => {
-      const { secret } = draft as TrunkRequest;
-      await trunkStore.change(trx, id, version, draft, author, takesBack);
-      if (secret !== undefined) await setTrunkSecret(trx, seal, id, secret);
-    },
-  };
-
   return [
-    ...itemRoutes(services, {
-      area,
-      path: '/api/trunks',
-      one: 'a trunk',
-      many: 'trunks',
-      draft: trunkRequest,
-      view: trunkView,
-      store: withSecret as never,
+    ...itemRoutes(services, trunkItem, {
+      written: async (trx, id, { secret }) => {
+        if (secret !== undefined) await setTrunkSecret(trx, seal, id, secret);
+      },
     }),
     route({
       method: 'GET',
@@ -141,7 +88,7 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
       reply: Joi.array().items(stateView),
       errors: [],
       handle: async () =>
-        (await trunkStore.list(database))
+        (await trunkItem.list(database))
           .filter((trunk) => !trunk.retired)
           .map((trunk) => stateOf(trunk, false)),
     }),
@@ -154,7 +101,7 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
       params: idParams,
       reply: stateView,
       errors: ['notFound'],
-      handle: async ({ params }) => stateOf(await trunkStore.get(database, params.id), true),
+      handle: async ({ params }) => stateOf(await trunkItem.get(database, params.id), true),
     }),
     route({
       method: 'POST',
@@ -166,7 +113,7 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
       reply: nothing.allow(null),
       errors: ['notFound'],
       handle: async ({ params }) => {
-        await trunkStore.get(database, params.id);
+        await trunkItem.get(database, params.id);
         await gateways.lines.again(params.id, Date.now());
         return null;
       },
@@ -184,10 +131,10 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
       })
         .and('certificate', 'key')
         .messages({ 'object.and': 'Bring the certificate and its key together.' }),
-      reply: certificateView,
+      reply: objectSchema(certificateView),
       errors: ['notFound'],
       handle: async ({ params, body }) => {
-        const trunk = await trunkStore.get(database, params.id);
+        const trunk = await trunkItem.get(database, params.id);
         const pair =
           body.certificate === undefined || body.key === undefined
             ? await makeCertificate(trunk.account, (await installation(database)).name)
@@ -232,7 +179,7 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
       }),
       errors: ['notFound', 'notNow'],
       handle: async ({ params, body }) => {
-        const trunk = await trunkStore.get(database, params.id);
+        const trunk = await trunkItem.get(database, params.id);
         if (trunk.retired) throw new Problem('notNow', `${trunk.name} is deactivated.`);
         if (!gateways.lines.isOpen(trunk.id)) {
           const { what } = stateOf(trunk, false);
@@ -241,7 +188,7 @@ export function trunkRoutes(services: Services, gateways: Gateways): Route[] {
         const callerId = trunk.callerId ?? body.callerId ?? '';
         if (callerId !== '' && (await database('number').where({ e164: callerId }).first('id')) === undefined)
           throw Problem.field('/callerId', 'Caller ID can only be a number held here.');
-        const plan = new DialPlan((await listRules(database)).filter((rule) => !rule.retired));
+        const plan = new DialPlan((await ruleItem.list(database)).filter((rule) => !rule.retired));
         const decision = plan.decide(body.to, { kind: 'person', teamId: null });
         if (decision.kind === 'emergency')
           throw Problem.field(

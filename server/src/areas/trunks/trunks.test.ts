@@ -6,7 +6,7 @@ import { answerRegister } from '@night-bell/core/sip/registrar';
 import type { NightBell } from '../../app.ts';
 import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
 import { checkCertificate, makeCertificate } from './certificate.ts';
-import type { TrunkView } from './store.ts';
+import type { TrunkView } from '@night-bell/core/contracts/trunks';
 
 interface Refusal {
   code: string;

@@ -16,12 +16,7 @@ const pinDigits = 6;
 export function voicemailRoutes(services: Services, gateways: Gateways): Route[] {
   const { database, mail } = services;
   return [
-    ...itemRoutes(services, {
-      ...voicemailBoxes,
-      draft: objectSchema(voicemailBoxes.draft),
-      view: objectSchema(voicemailBoxes.view),
-      store: voicemailItem,
-    }),
+    ...itemRoutes(services, voicemailItem),
     route({
       method: 'POST',
       path: `${voicemailBoxes.path}/:id/pin`,
