@@ -16,7 +16,7 @@ const coreParts = {
   sip: ['phones'],
   distribute: ['collections'],
   outbound: ['hours', 'match', 'numbers'],
-  contracts: ['blocking', 'hours', 'model', 'plan', 'sound', 'voicemail'],
+  contracts: ['blocking', 'dialling', 'hours', 'model', 'phones', 'plan', 'sound', 'voicemail'],
   sound: [],
   voicemail: ['hours'],
   plan: ['hours', 'model', 'numbers', 'story'],

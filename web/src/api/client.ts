@@ -2,6 +2,18 @@ import type { Destination, NoAnswerStep } from '@night-bell/core/model/destinati
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema.ts';
 
+export type { CampaignView as Campaign } from '@night-bell/core/contracts/campaigns';
+export type {
+  FaxBoxView as FaxBox,
+  OutsideView as OutsideNumber,
+  RoomView as Room,
+} from '@night-bell/core/contracts/destinations';
+export type { RuleView as Rule } from '@night-bell/core/contracts/dialling-rules';
+export type { QueueView as Queue } from '@night-bell/core/contracts/queues';
+export type { SkillView as Skill } from '@night-bell/core/contracts/skills';
+export type { SourceView as Source } from '@night-bell/core/contracts/sources';
+export type { TrunkView as Trunk } from '@night-bell/core/contracts/trunks';
+
 export type ProblemBody = components['schemas']['Problem'] & {
   current?: unknown;
   by?: string;
@@ -83,11 +95,6 @@ export type Team = Reply<'/api/teams', 'get'>[number];
 type WithDestinations<T, Required extends string, Nullable extends string> = Omit<T, Required | Nullable> &
   Record<Required, Destination> &
   Record<Nullable, Destination | null>;
-export type Queue = WithDestinations<
-  Reply<'/api/queues', 'get'>[number],
-  'whenFull' | 'whenTooLong',
-  'whenNobody' | 'whenClosed'
->;
 export type HeldNumber = WithDestinations<Reply<'/api/numbers', 'get'>[number], never, 'destination'>;
 export type Change = Reply<'/api/items/{id}/history', 'get'>[number];
 export type CallList = Reply<'/api/calls', 'get'>;
@@ -104,12 +111,9 @@ export type PhoneHealth = Reply<'/api/phones/{id}/health', 'get'>;
 export type PhoneSecret = NonNullable<NewPerson['phone']>;
 export type EnrolmentView = Reply<'/api/enrolments/look', 'post'>;
 export type PersonAccess = Reply<'/api/people/{id}/access', 'get'>;
-export type Skill = Reply<'/api/skills', 'get'>[number];
 export type AgentSettings = Reply<'/api/agent-settings', 'get'>;
-export type Trunk = Reply<'/api/trunks', 'get'>[number];
 export type TrunkState = Reply<'/api/trunks/{id}/state', 'get'>;
 export type TrunkTrial = Reply<'/api/trunks/{id}/ring', 'post'>;
-export type Rule = Reply<'/api/dialling-rules', 'get'>[number];
 export type RuleTrial = Reply<'/api/dialling-rules/try', 'post'>;
 export type RuleWarnings = {
   warnings: RuleWarning[];
@@ -129,15 +133,10 @@ export type ShopCountry = Reply<'/api/number-shop/countries', 'get'>[number];
 export type ShopOffer = Reply<'/api/number-shop/numbers', 'get'>[number];
 export type ShopHold = Reply<'/api/number-shop/holds', 'get'>[number];
 export type BroughtNumbers = Reply<'/api/numbers/list', 'post'>;
-export type OutsideNumber = Reply<'/api/outside-numbers', 'get'>[number];
-export type Room = Reply<'/api/rooms', 'get'>[number];
-export type FaxBox = Reply<'/api/fax-boxes', 'get'>[number];
 export type Fax = Reply<'/api/fax-boxes/{id}/faxes', 'get'>[number];
-export type Campaign = Reply<'/api/campaigns', 'get'>[number];
 export type CampaignProgress = Reply<'/api/campaigns/{id}/progress', 'get'>;
 export type Contact = Reply<'/api/campaigns/{id}/contacts', 'get'>[number];
 export type ListPreview = Reply<'/api/campaigns/{id}/contacts/preview', 'post'>;
-export type Source = Reply<'/api/sources', 'get'>[number];
 export type SourceReport = Reply<'/api/source-report', 'get'>;
 export type Connection = Reply<'/api/connections', 'get'>[number];
 export type AllowedAddress = Reply<'/api/allowed-addresses', 'get'>[number];

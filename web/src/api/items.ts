@@ -1,8 +1,18 @@
 import type { DraftOf, ItemContract, ViewOf } from '@night-bell/core/contracts/item';
 import { ask, ifMatch, token, type UsedBy } from './client.ts';
-import type { ListApi } from './lists.ts';
 
 type AnyContract = ItemContract<string, unknown, unknown>;
+
+/** How the items of a kind that fit on one page are read. */
+export interface ListApi<View> {
+  /** As the server tells of changes: its own, then those it shows something of. */
+  kinds: readonly string[];
+  list: () => Promise<View[]>;
+  /** One of them; without, a change has the list read anew. */
+  read?: (id: string) => Promise<{ item: View }>;
+  /** The list's order is the server's, not by name. */
+  inOrder?: boolean;
+}
 
 /** The routes of one kind of item, typed by its contract. */
 export interface ItemApi<Draft, View> extends ListApi<View> {
@@ -46,10 +56,12 @@ export function send<Answer>(
 export function itemApi<C extends AnyContract>(
   kind: string,
   path: C['path'],
+  more: { with?: readonly string[]; inOrder?: boolean } = {},
 ): ItemApi<DraftOf<C>, ViewOf<C>> {
   const of = (id: string, verb = '') => `${path}/${id}${verb}`;
   return {
-    kinds: [kind],
+    kinds: [kind, ...(more.with ?? [])],
+    inOrder: more.inOrder === true,
     list: () => send('GET', path),
     read: (id) => send('GET', of(id)),
     create: (draft) => send('POST', path, { body: draft }),

@@ -1,74 +1,35 @@
+import type { CampaignsContract } from '@night-bell/core/contracts/campaigns';
+import type {
+  FaxBoxesContract,
+  OutsideNumbersContract,
+  RoomsContract,
+} from '@night-bell/core/contracts/destinations';
+import type { DiallingRulesContract } from '@night-bell/core/contracts/dialling-rules';
+import type { QueuesContract } from '@night-bell/core/contracts/queues';
+import type { SkillsContract } from '@night-bell/core/contracts/skills';
+import type { SourcesContract } from '@night-bell/core/contracts/sources';
+import type { TrunksContract } from '@night-bell/core/contracts/trunks';
 import type { HidingPair } from '@night-bell/core/plan/check';
-import type { Place } from '../areas/destinations/words.ts';
-import {
-  api,
-  ask,
-  type Campaign,
-  type HeldNumber,
-  type Person,
-  type Queue,
-  type Rule,
-  type Skill,
-  type Source,
-  type Team,
-  type Trunk,
-  type UsedBy,
-} from './client.ts';
+import { api, ask, type HeldNumber, type Person, type Team, type UsedBy } from './client.ts';
+import { itemApi, type ListApi } from './items.ts';
 import { readPage } from './pages.ts';
-
-/** How the items of a kind that fit on one page are read. */
-export interface ListApi<View> {
-  /** As the server tells of changes; what shows several kinds names all. */
-  kinds: readonly string[];
-  list: () => Promise<View[]>;
-  /** One of them, where the list's order is by name; else a change has the list read anew. */
-  read?: (id: string) => Promise<{ item: View }>;
-}
 
 const namedWithExtension = ['person', 'queue', 'room', 'fax', 'voicemail'];
 
 const of = (id: string) => ({ params: { path: { id } } });
 
 export const teamsApi: ListApi<Team> = { kinds: ['team', 'person'], list: () => ask(api.GET('/api/teams')) };
-export const skillsApi: ListApi<Skill> = { kinds: ['skill'], list: () => ask(api.GET('/api/skills')) };
-export const queuesApi: ListApi<Queue> = {
-  kinds: ['queue'],
-  list: async () => (await ask(api.GET('/api/queues'))) as Queue[],
-  read: async (id) => ({ item: (await ask(api.GET('/api/queues/{id}', of(id)))).item as Queue }),
-};
-export const trunksApi: ListApi<Trunk> = {
-  kinds: ['trunk'],
-  list: () => ask(api.GET('/api/trunks')),
-  read: (id) => ask(api.GET('/api/trunks/{id}', of(id))),
-};
-export const campaignsApi: ListApi<Campaign> = {
-  kinds: ['campaign'],
-  list: () => ask(api.GET('/api/campaigns')),
-};
-export const sourcesApi: ListApi<Source> = {
-  kinds: ['source', 'number'],
-  list: () => ask(api.GET('/api/sources')),
-};
-export const rulesApi: ListApi<Rule> = {
-  kinds: ['rule'],
-  list: () => ask(api.GET('/api/dialling-rules')),
-};
-/** Outside numbers, conference rooms and fax boxes: where calls may go that is nobody's and no queue. */
-export const placesApi: ListApi<Place> = {
-  kinds: ['outside', 'room', 'fax'],
-  list: async () => {
-    const [outside, rooms, faxBoxes] = await Promise.all([
-      ask(api.GET('/api/outside-numbers')),
-      ask(api.GET('/api/rooms')),
-      ask(api.GET('/api/fax-boxes')),
-    ]);
-    return [
-      ...outside.map((each) => ({ kind: 'outside' as const, ...each })),
-      ...rooms.map((each) => ({ kind: 'room' as const, ...each })),
-      ...faxBoxes.map((each) => ({ kind: 'fax' as const, ...each })),
-    ];
-  },
-};
+export const skillsApi = itemApi<SkillsContract>('skill', '/api/skills');
+export const queuesApi = itemApi<QueuesContract>('queue', '/api/queues');
+export const trunksApi = itemApi<TrunksContract>('trunk', '/api/trunks');
+export const campaignsApi = itemApi<CampaignsContract>('campaign', '/api/campaigns');
+/** A source says which numbers carry it. */
+export const sourcesApi = itemApi<SourcesContract>('source', '/api/sources', { with: ['number'] });
+/** Rules stand in the order that breaks ties. */
+export const rulesApi = itemApi<DiallingRulesContract>('rule', '/api/dialling-rules', { inOrder: true });
+export const outsideNumbersApi = itemApi<OutsideNumbersContract>('outside', '/api/outside-numbers');
+export const roomsApi = itemApi<RoomsContract>('room', '/api/rooms');
+export const faxBoxesApi = itemApi<FaxBoxesContract>('fax', '/api/fax-boxes');
 
 /** Extensions of which the shorter begins the longer, as the check of plans asks. */
 export const hidingApi: ListApi<HidingPair & { id: string; name: string }> = {

@@ -36,6 +36,10 @@ defineSlots<
     sheet(given: { item: View | null; close: () => void; choose: (item: View) => void }): unknown;
     /** Under the head: what is to be said of the whole list, or done to it. */
     under?(): unknown;
+    /** In the head, before what every list has. */
+    actions?(given: { sort: string }): unknown;
+    /** Over the list, while no sheet is open. */
+    above?(given: { choose: (item: { id: string }) => void }): unknown;
   } & Record<`cell-${string}`, (given: { row: View }) => unknown>
 >();
 const { items, byId, failed, load } = useCollection(props.area.api);
@@ -49,7 +53,9 @@ const find = address.part('find');
 const rows = computed(() => {
   const text = find.value.trim().toLowerCase();
   return (items.value ?? []).filter(
-    (item) => (!item.retired || withRetired.value) && item.name.toLowerCase().includes(text),
+    (item) =>
+      (!item.retired || withRetired.value) &&
+      `${item.name} ${props.area.finds?.(item) ?? ''}`.toLowerCase().includes(text),
   );
 });
 /** What is found is what is saved. */
@@ -59,12 +65,22 @@ const shownIds = computed(() =>
 const said = computed(() =>
   items.value === null ? 'Reading the list.' : props.sentence(items.value.filter((item) => !item.retired)),
 );
+/** What a column without a cell of its own shows. */
+const plain = (row: unknown, key: string) => (row as Record<string, unknown>)[key];
 const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
+const isOpen = computed(() => making.value || chosen.value !== null);
+/** Beside a sheet there is room for what counts. */
+const shownColumns = computed(() =>
+  props.columns.map((column) =>
+    column.roomy === true && isOpen.value ? { ...column, hidden: true } : column,
+  ),
+);
 </script>
 
 <template>
   <PageHead :title="area.title" :sentence="said">
     <v-text-field v-model="find" :aria-label="`Find a ${area.one}`" placeholder="Find" class="find" />
+    <slot name="actions" :sort="sort" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <SaveList v-if="rows.length > 0" :list="area.savedAs" :shown="shownIds" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
@@ -73,36 +89,39 @@ const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
   </PageHead>
   <slot name="under" />
   <div class="split">
-    <LedgerTable
-      v-model:sort="sort"
-      :caption="area.title"
-      :columns="columns"
-      :rows="rows"
-      :chosen="id"
-      @choose="opens === undefined ? choose($event) : opens($event as View)"
-    >
-      <template #name="{ row }"
-        >{{ row.name }} <span v-if="row.retired" class="second">deactivated</span></template
+    <div class="list">
+      <slot v-if="!isOpen" name="above" :choose="choose" />
+      <LedgerTable
+        v-model:sort="sort"
+        :caption="area.title"
+        :columns="shownColumns"
+        :rows="rows"
+        :chosen="id"
+        @choose="opens === undefined ? choose($event) : opens($event as View)"
       >
-      <template
-        v-for="column in columns.filter(({ key }) => key !== 'name')"
-        #[column.key]="{ row }"
-        :key="column.key"
-      >
-        <slot :name="`cell-${column.key}`" :row="row as View" />
-      </template>
-      <template #empty>
-        <EmptyLine v-if="failed" text="The list could not be read.">
-          <v-btn @click="load()">Read it again</v-btn>
-        </EmptyLine>
-        <EmptyLine v-else-if="find !== ''" :text="`Nothing here is called ${find}.`">
-          <v-btn @click="find = ''">Show all</v-btn>
-        </EmptyLine>
-        <EmptyLine v-else-if="items !== null" :text="empty">
-          <v-btn v-if="session.mayEdit" @click="add">New {{ area.one }}</v-btn>
-        </EmptyLine>
-      </template>
-    </LedgerTable>
+        <template #name="{ row }"
+          >{{ row.name }} <span v-if="row.retired" class="second">deactivated</span></template
+        >
+        <template
+          v-for="column in columns.filter(({ key }) => key !== 'name')"
+          #[column.key]="{ row }"
+          :key="column.key"
+        >
+          <slot :name="`cell-${column.key}`" :row="row as View">{{ plain(row, column.key) }}</slot>
+        </template>
+        <template #empty>
+          <EmptyLine v-if="failed" text="The list could not be read.">
+            <v-btn @click="load()">Read it again</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="find !== ''" :text="`Nothing here is called ${find}.`">
+            <v-btn @click="find = ''">Show all</v-btn>
+          </EmptyLine>
+          <EmptyLine v-else-if="items !== null" :text="empty">
+            <v-btn v-if="session.mayEdit" @click="add">New {{ area.one }}</v-btn>
+          </EmptyLine>
+        </template>
+      </LedgerTable>
+    </div>
     <slot v-if="making" name="sheet" :item="null" :close="close" :choose="choose" />
     <slot v-else-if="chosen" name="sheet" :item="chosen" :close="close" :choose="choose" />
   </div>

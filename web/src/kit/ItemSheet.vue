@@ -6,96 +6,85 @@
     View extends Draft & { id: string; version: number; retired: boolean }
   "
 >
-import { computed, ref, watch } from 'vue';
-import type { UsedBy } from '../api/client.ts';
-import { useCollection } from '../shell/collection.ts';
-import { useKeys } from '../shell/keys.ts';
-import { useNotices } from '../shell/notices.ts';
+import { computed, nextTick, ref } from 'vue';
 import { useSession } from '../shell/session.ts';
 import ConflictNote from './ConflictNote.vue';
-import { useEditing } from './editing.ts';
 import FormEnd from './FormEnd.vue';
 import HistoryList from './HistoryList.vue';
 import type { ItemArea } from './item-area.ts';
-import LedgerField from './LedgerField.vue';
+import { useItemForm } from './item-form.ts';
 import Sheet from './Sheet.vue';
+import TextLine from './TextLine.vue';
 import UsedByList from './UsedByList.vue';
 
 /**
  * The sheet of one item: its form, what uses it, its history. The area brings the fields; saving, two who edit at once,
  * deactivating and taking back are the same for all.
  */
-const props = defineProps<{ area: ItemArea<Draft, View>; item: View | null }>();
-const emit = defineEmits<{ close: []; made: [item: View] }>();
-defineSlots<{
-  default(given: {
-    draft: Draft;
-    faults: Record<string, string>;
-    readonly: boolean;
+const props = withDefaults(
+  defineProps<{
+    area: ItemArea<Draft, View>;
     item: View | null;
-  }): unknown;
-  state?(): unknown;
-  beside?(given: { item: View; changed: boolean }): unknown;
-}>();
-const { put, readAgain } = useCollection(props.area.api);
+    /** How many use it beside those the item's references name. */
+    moreUsers?: number;
+  }>(),
+  { moreUsers: 0 },
+);
+const emit = defineEmits<{ close: []; made: [item: View] }>();
+defineSlots<
+  {
+    /** Before the form: what is doubtful about it. */
+    above?(given: { item: View | null }): unknown;
+    /** Its fields beside the name. */
+    default?(given: {
+      draft: Draft;
+      faults: Record<string, string>;
+      readonly: boolean;
+      item: View | null;
+    }): unknown;
+    /** Sections of more fields. */
+    sections?(given: { draft: Draft; item: View | null }): unknown;
+    state?(): unknown;
+    /** Under the form: what can be done to it, and what belongs to it. */
+    beside?(given: { item: View; changed: boolean; draft: Draft }): unknown;
+    /** While one is made, too. */
+    trial?(given: { draft: Draft; item: View | null }): unknown;
+    /** What uses it beside its references. */
+    users?(): unknown;
+  } & Record<`tab-${string}`, (given: { item: View; open: (field: string) => void }) => unknown>
+>();
 const session = useSession();
-const notices = useNotices();
 const tab = ref(0);
-const users = ref<UsedBy[]>([]);
-
-const editing = useEditing<Draft>(async (value, version) => {
-  if (props.item === null) {
-    const made = await props.area.api.create(value);
-    put(made);
-    notices.say(`${made.name} is made.`);
-    emit('made', made);
-    return;
-  }
-  put(await props.area.api.change(props.item.id, version, value));
-  await notices.saved(`${value.name} is saved.`, props.item.id);
-});
-const { draft, faults, general, saving, changed, conflict, begin, save, keepMine, takeTheirs } = editing;
-
-watch(
+const { draft, faults, general, saving, changed, conflict, users, readonly, ...form } = useItemForm<
+  Draft,
+  View
+>(
+  () => props.area,
   () => props.item,
-  (item) => {
-    if (changed.value && item !== null && draft.value !== null) return;
-    begin(item === null ? props.area.fresh() : props.area.draftOf(item), item?.version ?? 0);
-  },
-  { immediate: true },
+  (item) => emit('made', item),
 );
-watch(
-  () => props.item?.version,
-  async () => {
-    if (props.item === null) return;
-    users.value = await props.area.api.read(props.item.id).then(
-      ({ usedBy }) => usedBy,
-      () => [],
-    );
-  },
-  { immediate: true },
+const tabs = computed(() => [
+  { key: 'settings', title: props.area.first ?? 'Settings' },
+  ...(props.area.tabs ?? []),
+  ...(props.area.unused === undefined
+    ? []
+    : [{ key: 'users', title: `Used by ${users.value.length + props.moreUsers}` }]),
+  { key: 'history', title: 'History' },
+]);
+const shown = computed(() => (props.item === null ? 'settings' : tabs.value[tab.value]!.key));
+const second = computed(() =>
+  typeof props.area.second === 'string' ? props.area.second : props.area.second(props.item),
 );
 
-const readonly = computed(() => !session.mayEdit || props.item?.retired === true);
-const tabs = computed(() =>
-  props.item === null ? [] : ['Settings', `Used by ${users.value.length}`, 'History'],
-);
-
-async function act(work: Promise<View>, said: string): Promise<void> {
-  try {
-    put(await work);
-    notices.say(said);
-  } catch (error) {
-    notices.fail(error);
-  }
+/** From another tab to a field of the form. */
+async function open(field: string): Promise<void> {
+  tab.value = 0;
+  await nextTick();
+  document.getElementById(`${props.area.api.kinds[0]!}-${field}`)?.focus();
 }
-const retire = ({ id, version, name }: View) =>
-  act(props.area.api.retire(id, version), `${name} is deactivated.`);
-const reactivate = ({ id, version, name }: View) =>
-  act(props.area.api.reactivate(id, version), `${name} is back.`);
-useKeys({ 'mod+s': () => !readonly.value && (changed.value || props.item === null) && void save() });
-const leave = () =>
-  props.item === null ? emit('close') : begin(props.area.draftOf(props.item), props.item.version);
+
+const leave = () => (props.item === null ? emit('close') : form.leave());
+defineExpose({ open });
 </script>
 
 <template>
@@ -103,56 +92,63 @@ const leave = () =>
     :fresh="item === null"
     v-model:tab="tab"
     :title="item?.name ?? `New ${area.one}`"
-    :second="area.second"
-    :tabs="tabs"
+    :second="second"
+    :tabs="item === null ? [] : tabs.map(({ title }) => title)"
     @close="emit('close')"
   >
     <template #state><slot name="state" /></template>
-    <template v-if="tab === 0 && draft">
+    <template v-if="shown === 'settings' && draft">
+      <slot name="above" :item="item" />
       <ConflictNote
         v-if="conflict"
         :conflict="conflict"
         :mine="draft"
-        :words="area.words"
+        :words="area.words as Record<string, string>"
         :show="area.show"
-        @mine="keepMine"
-        @theirs="takeTheirs"
+        @mine="form.keepMine"
+        @theirs="form.takeTheirs"
       />
-      <form @submit.prevent="save">
+      <form @submit.prevent="form.save">
         <section>
-          <LedgerField label="Name" :for="`${area.api.kinds[0]!}-name`" :fault="faults['/name']">
-            <v-text-field
-              :id="`${area.api.kinds[0]!}-name`"
-              v-model="draft.name"
-              :readonly="readonly"
-              :autofocus="item === null"
-              autocomplete="off"
-            />
-          </LedgerField>
+          <TextLine v-model="draft.name" field="name" label="Name" :autofocus="item === null" />
           <slot :draft="draft as Draft" :faults="faults" :readonly="readonly" :item="item" />
+        </section>
+        <slot name="sections" :draft="draft as Draft" :item="item" />
+        <section v-if="general || (session.mayEdit && (changed || item === null))" class="end">
           <FormEnd
             :general="general"
             :saving="saving"
             :changed="changed"
-            :make="item === null ? `Make ${area.one}` : null"
+            :make="item === null ? `Make this ${area.one}` : null"
             @leave="leave"
           />
         </section>
       </form>
-      <slot v-if="item" name="beside" :item="item" :changed="changed" />
+      <slot name="trial" :draft="draft as Draft" :item="item" />
+      <slot v-if="item" name="beside" :item="item" :changed="changed" :draft="draft as Draft" />
       <section v-if="item && session.mayEdit">
-        <v-btn v-if="!item.retired" @click="retire(item)">Deactivate</v-btn>
-        <v-btn v-else @click="reactivate(item)">Reactivate</v-btn>
+        <v-btn v-if="!item.retired" @click="form.retire(item)">Deactivate</v-btn>
+        <v-btn v-else @click="form.reactivate(item)">Reactivate</v-btn>
       </section>
     </template>
-    <UsedByList v-else-if="tab === 1" :users="users" :none="area.unused" />
+    <template v-else-if="shown === 'users'">
+      <UsedByList :users="users" :none="moreUsers > 0 ? '' : (area.unused ?? '')" />
+      <slot name="users" />
+    </template>
     <HistoryList
-      v-else-if="tab === 2 && item"
+      v-else-if="shown === 'history' && item"
       :key="item.version"
       :item-id="item.id"
-      :words="area.words"
+      :words="area.words as Record<string, string>"
       :show="area.show"
-      @taken-back="readAgain(item.id)"
+      @taken-back="form.readAgain(item.id)"
     />
+    <slot v-else-if="item" :name="`tab-${shown}`" :item="item" :open="open" />
   </Sheet>
 </template>
+
+<style scoped>
+.end :deep(.buttons) {
+  margin-top: 0;
+}
+</style>

@@ -5,19 +5,19 @@ import AddField from './AddField.vue';
 import Shape from './Shape.vue';
 import { useLive } from '../shell/live.ts';
 import { useDirectory } from '../shell/directory.ts';
+import { useForm } from './form.ts';
 import { secondOf, useFinding } from './finding.ts';
 import { useSetUp } from '../shell/set-up.ts';
 
 /** People and teams in order: a queue's members, who hears a box. */
 defineProps<{
-  readonly: boolean;
-  faults: Record<string, string>;
-  /** Where faults say they are: '/members'. */
-  path: string;
+  /** Where faults say they are: 'members'. */
+  field: string;
   /** What it means that nobody is named. */
   empty: string;
 }>();
 const model = defineModel<string[]>({ required: true });
+const form = useForm();
 const setUp = useSetUp();
 const live = useLive();
 
@@ -49,29 +49,31 @@ function second(id: string): string {
 
 <template>
   <div>
-    <VueDraggable v-model="model" tag="ul" handle=".handle" :disabled="readonly">
+    <VueDraggable v-model="model" tag="ul" handle=".handle" :disabled="form.readonly">
       <li v-for="(id, index) in model" :key="id">
-        <span class="mono second handle" :title="readonly ? '' : 'Drag to reorder'">{{ index + 1 }}</span>
+        <span class="mono second handle" :title="form.readonly ? '' : 'Drag to reorder'">{{
+          index + 1
+        }}</span>
         <Shape v-if="isPerson(id)" :name="live.agents.get(id)?.state ?? 'signedOut'" />
         <span v-else></span>
         <span>{{ directory.nameOf(id) }}</span>
         <span class="second small">{{ second(id) }}</span>
         <button
-          v-if="!readonly"
+          v-if="!form.readonly"
           type="button"
           :aria-label="`Take ${directory.nameOf(id)} out`"
           @click="model = model.filter((each) => each !== id)"
         >
           ×
         </button>
-        <p v-if="faults[`${path}/${index}`]" class="fault-text small">
-          <Shape name="fault" /> {{ faults[`${path}/${index}`] }}
+        <p v-if="form.faults[`/${field}/${index}`]" class="fault-text small">
+          <Shape name="fault" /> {{ form.faults[`/${field}/${index}`] }}
         </p>
       </li>
     </VueDraggable>
     <p v-if="model.length === 0" class="second">{{ empty }}</p>
     <AddField
-      v-if="!readonly"
+      v-if="!form.readonly"
       v-model:search="search"
       v-model:menu="open"
       no-filter

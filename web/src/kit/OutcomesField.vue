@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { type Outcome, usualOutcomes } from '@night-bell/core/model/outcomes';
+import { useForm } from './form.ts';
 import Shape from './Shape.vue';
 
 /** The outcomes agents choose from, each with what it means; none of its own means the usual ones. */
-defineProps<{ readonly: boolean; faults: Record<string, string> }>();
+const form = useForm();
 const model = defineModel<Outcome[]>({ required: true });
 
 const thens = [
@@ -22,7 +23,7 @@ function add(): void {
     <p v-if="model.length === 0" class="second">
       The usual ones: {{ usualOutcomes.map((each) => each.name).join(', ') }}.
       <button
-        v-if="!readonly"
+        v-if="!form.readonly"
         class="link"
         type="button"
         @click="model = usualOutcomes.map((each) => ({ ...each }))"
@@ -34,16 +35,19 @@ function add(): void {
       <li v-for="(outcome, index) in model" :key="index">
         <input
           v-model="outcome.name"
-          :readonly="readonly"
+          :readonly="form.readonly"
           :aria-label="`Outcome ${index + 1}`"
           maxlength="40"
         />
-        <select v-model="outcome.then" :disabled="readonly" :aria-label="`What follows outcome ${index + 1}`">
-          <option v-for="each in thens" :key="each.value" :value="each.value">{{ each.title }}</option>
-        </select>
-        <label><input v-model="outcome.good" type="checkbox" :disabled="readonly" /> good</label>
+        <v-select
+          v-model="outcome.then"
+          :items="thens"
+          :readonly="form.readonly"
+          :aria-label="`What follows outcome ${index + 1}`"
+        />
+        <v-checkbox v-model="outcome.good" label="good" :readonly="form.readonly" />
         <button
-          v-if="!readonly"
+          v-if="!form.readonly"
           type="button"
           class="out"
           :aria-label="`Take ${outcome.name} out`"
@@ -51,12 +55,16 @@ function add(): void {
         >
           ×
         </button>
-        <p v-if="faults[`/outcomes/${index}/name`] ?? faults[`/outcomes/${index}`]" class="fault-text small">
-          <Shape name="fault" /> {{ faults[`/outcomes/${index}/name`] ?? faults[`/outcomes/${index}`] }}
+        <p
+          v-if="form.faults[`/outcomes/${index}/name`] ?? form.faults[`/outcomes/${index}`]"
+          class="fault-text small"
+        >
+          <Shape name="fault" />
+          {{ form.faults[`/outcomes/${index}/name`] ?? form.faults[`/outcomes/${index}`] }}
         </p>
       </li>
     </ul>
-    <button v-if="!readonly && model.length > 0" class="link" type="button" @click="add">
+    <button v-if="!form.readonly && model.length > 0" class="link" type="button" @click="add">
       Add an outcome
     </button>
   </div>
@@ -65,14 +73,13 @@ function add(): void {
 <style scoped>
 li {
   display: grid;
-  grid-template-columns: 1fr 118px 62px 24px;
+  grid-template-columns: 1fr 136px 66px 24px;
   gap: 8px;
   align-items: center;
   border-bottom: 1px solid var(--rule);
   min-height: 28px;
 }
-input:not([type]),
-select {
+input:not([type]) {
   border: 0;
   background: none;
   color: inherit;
@@ -80,14 +87,6 @@ select {
   padding: 0 2px;
   font: 13px/18px var(--sans);
   min-width: 0;
-}
-select option {
-  background: var(--sheet);
-}
-label {
-  display: flex;
-  gap: 4px;
-  align-items: center;
 }
 .out {
   border: 0;

@@ -1,9 +1,12 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
+import { useForm } from './form.ts';
 import Shape from './Shape.vue';
 
 /** A script with merge fields; the known fields go in with a press, where the cursor stands. */
-const props = defineProps<{ id: string; readonly: boolean; fault?: string | undefined; fields?: string[] }>();
+defineProps<{ fields?: readonly string[] }>();
+const form = useForm();
+const fault = computed(() => form.value.faults['/script']);
 const model = defineModel<string>({ required: true });
 const area = ref<HTMLTextAreaElement | null>(null);
 const common = ['agent.first_name', 'company.name', 'record.name'];
@@ -21,17 +24,17 @@ function insert(field: string): void {
 <template>
   <div>
     <textarea
-      :id="props.id"
+      :id="`${form.kind}-script`"
       ref="area"
       v-model="model"
       rows="6"
-      :readonly="readonly"
+      :readonly="form.readonly"
       :class="{ faulty: fault }"
       aria-label="Script"
       placeholder="What the agent says, with fields like {{ contact.first_name }}"
     ></textarea>
     <p v-if="fault" class="fault-text small" role="alert"><Shape name="fault" /> {{ fault }}</p>
-    <p v-if="!readonly" class="small second fields">
+    <p v-if="!form.readonly" class="small second fields">
       Put in:
       <button
         v-for="field in fields ?? common"

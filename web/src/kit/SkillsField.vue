@@ -1,20 +1,20 @@
-<script setup lang="ts">
+<script setup lang="ts" generic="Entry extends { skillId: string }">
 import { computed, ref } from 'vue';
 import { api, ask } from '../api/client.ts';
 import { useNotices } from '../shell/notices.ts';
 import { useSetUp } from '../shell/set-up.ts';
 import AddField from './AddField.vue';
+import { useForm } from './form.ts';
 import { making } from './making.ts';
 
 /** Skills with a level each: what a person can do, or what a queue asks for at least. */
 const props = defineProps<{
-  readonly: boolean;
   /** 'level' or 'minimum': what the number is, in the form and to those who hear it. */
   figure: 'level' | 'minimum';
   none: string;
 }>();
-type Entry = { skillId: string } & Record<string, unknown>;
 const model = defineModel<Entry[]>({ required: true });
+const form = useForm();
 const setUp = useSetUp();
 const notices = useNotices();
 const search = ref('');
@@ -36,7 +36,7 @@ const items = computed(() => {
 const usual = 3;
 function add(skillId: string): void {
   if (skillId === 'make') void making(make());
-  else model.value = [...model.value, { skillId, [props.figure]: usual }];
+  else model.value = [...model.value, { skillId, [props.figure]: usual } as unknown as Entry];
 }
 
 async function make(): Promise<void> {
@@ -49,6 +49,7 @@ async function make(): Promise<void> {
   }
 }
 
+const levelOf = (entry: Entry) => Number((entry as Record<string, unknown>)[props.figure]);
 function set(index: number, level: number): void {
   model.value = model.value.map((entry, at) => (at === index ? { ...entry, [props.figure]: level } : entry));
 }
@@ -69,16 +70,16 @@ function set(index: number, level: number): void {
             :key="level"
             type="button"
             role="radio"
-            :aria-checked="entry[figure] === level"
+            :aria-checked="levelOf(entry) === level"
             :aria-label="String(level)"
-            :class="{ on: level <= Number(entry[figure]) }"
-            :disabled="readonly"
+            :class="{ on: level <= levelOf(entry) }"
+            :disabled="form.readonly"
             @click="set(index, level)"
           ></button>
         </span>
-        <span class="mono second">{{ entry[figure] }}</span>
+        <span class="mono second">{{ levelOf(entry) }}</span>
         <button
-          v-if="!readonly"
+          v-if="!form.readonly"
           class="out"
           type="button"
           :aria-label="`Take ${setUp.nameOf(entry.skillId)} out`"
@@ -89,7 +90,7 @@ function set(index: number, level: number): void {
       </li>
     </ul>
     <p v-if="model.length === 0" class="second">{{ none }}</p>
-    <AddField v-if="!readonly" v-model:search="search" :items="items" label="Add a skill" @add="add" />
+    <AddField v-if="!form.readonly" v-model:search="search" :items="items" label="Add a skill" @add="add" />
   </div>
 </template>
 

@@ -15,7 +15,11 @@ export interface Conflict<Draft> {
  * A form over something with a version. Faults stand at their fields; when somebody else saved meanwhile, both
  * versions are kept until one is chosen.
  */
-export function useEditing<Draft extends object>(put: (draft: Draft, version: number) => Promise<void>) {
+export function useEditing<Draft extends object>(
+  put: (draft: Draft, version: number) => Promise<void>,
+  /** What of a stored one is edited; left out where its fields are the draft's. */
+  draftOf?: (current: unknown) => Draft,
+) {
   const draft = ref<Draft | null>(null);
   const original = shallowRef<Draft | null>(null);
   const version = ref(0);
@@ -60,7 +64,8 @@ export function useEditing<Draft extends object>(put: (draft: Draft, version: nu
     if (error.code === 'changedMeanwhile' && error.body?.current != null && original.value !== null) {
       const current = error.body.current as Draft & { version: number };
       const keys = Object.keys(original.value) as (keyof Draft & string)[];
-      const theirs = Object.fromEntries(keys.map((key) => [key, current[key]])) as Draft;
+      const theirs =
+        draftOf?.(current) ?? (Object.fromEntries(keys.map((key) => [key, current[key]])) as Draft);
       conflict.value = {
         by: error.body.by ?? 'Somebody else',
         theirs,

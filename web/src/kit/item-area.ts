@@ -12,17 +12,25 @@ export interface ItemArea<
   title: string;
   one: string;
   /** One line under the name of each. */
-  second: string;
+  second: string | ((item: View | null) => string);
   /** What a new one begins with. */
   fresh: () => Draft;
   draftOf: (view: View) => Draft;
   /** The fields' names for people: in the history, and where two versions differ. */
-  words: Record<keyof Draft & string, string>;
+  words: Partial<Record<keyof Draft & string, string>>;
   show: (field: string, value: unknown) => string;
   /** What its list is called when it is saved as a file. */
   savedAs: string;
-  /** When nothing leads to one. */
-  unused: string;
+  /** When nothing leads to one; left out where nothing can. */
+  unused?: string;
+  /** What its first tab is called, where that is more than its settings. */
+  first?: string;
+  /** Tabs of its own, between the settings and what uses it. */
+  tabs?: readonly { key: string; title: string }[];
+  /** What it is found by beside its name. */
+  finds?: (view: View) => string;
+  /** What is said once one is made. */
+  made?: (view: View) => string;
 }
 
 /** Values that need no words of their own. */

@@ -18,6 +18,8 @@ export interface Column<Row = never> {
   sort?: ((row: Row) => string | number) | true;
   /** Not shown beside a sheet; what was sorted by it stays so. */
   hidden?: boolean;
+  /** For where there is room: not beside a sheet. */
+  roomy?: true;
 }
 
 const rowHeight = 28;

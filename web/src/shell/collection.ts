@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, type MaybeRefOrGetter, toValue, watch } from 'vue';
-import type { ListApi } from '../api/lists.ts';
+import type { ListApi } from '../api/items.ts';
 import { calmly } from '../kit/calmly.ts';
 import { useLive } from './live.ts';
 
@@ -12,7 +12,7 @@ interface Item {
 const calmMs = 1_000;
 
 /** By name, then id: the order in which the server lists. */
-function inOrder<View extends Item>(items: View[]): View[] {
+function byName<View extends Item>(items: View[]): View[] {
   return [...items].sort((one, other) => one.name.localeCompare(other.name) || (one.id < other.id ? -1 : 1));
 }
 
@@ -41,9 +41,12 @@ export function useCollection<View extends Item>(
 
   /** Puts an item that was just read, or just saved, in its place. */
   function put(item: View): void {
-    cache.setQueryData<View[]>(key, (before) =>
-      before === undefined ? before : inOrder([...before.filter(({ id }) => id !== item.id), item]),
-    );
+    cache.setQueryData<View[]>(key, (before) => {
+      if (before === undefined) return before;
+      const isNew = before.every(({ id }) => id !== item.id);
+      const all = isNew ? [...before, item] : before.map((each) => (each.id === item.id ? item : each));
+      return api.inOrder === true ? all : byName(all);
+    });
   }
 
   async function readAgain(id: string): Promise<void> {
@@ -56,10 +59,11 @@ export function useCollection<View extends Item>(
     () => live.changedItems,
     (changed) => {
       if (items.value === null) return;
-      const ids = changed.filter(({ kind }) => api.kinds.includes(kind)).map(({ id }) => id);
+      const ours = changed.filter(({ kind }) => api.kinds.includes(kind));
       // One small request for a change by somebody; many changes at once are one reading of the list.
-      if (ids.length === 1 && api.read !== undefined) void readAgain(ids[0]!).catch(() => undefined);
-      else if (ids.length > 0) readAnew();
+      if (ours.length === 1 && ours[0]!.kind === api.kinds[0] && api.read !== undefined)
+        void readAgain(ours[0]!.id).catch(() => undefined);
+      else if (ours.length > 0) readAnew();
     },
   );
   watch(() => live.missed, readAnew);

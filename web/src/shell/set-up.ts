@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import { api, ask } from '../api/client.ts';
+import { api, ask, type FaxBox, type OutsideNumber, type Room } from '../api/client.ts';
+import type { ListApi } from '../api/items.ts';
 import {
   campaignsApi,
-  type ListApi,
-  placesApi,
+  faxBoxesApi,
+  outsideNumbersApi,
   queuesApi,
+  roomsApi,
   rulesApi,
   skillsApi,
   sourcesApi,
@@ -16,6 +18,10 @@ import {
 import { useCollection } from './collection.ts';
 import { useDirectory } from './directory.ts';
 import { useSession } from './session.ts';
+
+/** A place that calls can be sent to and that is neither a person, a queue nor a mailbox. */
+export type Place =
+  ({ kind: 'outside' } & OutsideNumber) | ({ kind: 'room' } & Room) | ({ kind: 'fax' } & FaxBox);
 
 /** The set-up's short lists, each read when a page first needs it and told of changes from then on. */
 export const useSetUp = defineStore('set-up', () => {
@@ -48,7 +54,9 @@ export const useSetUp = defineStore('set-up', () => {
   const campaigns = lazy(campaignsApi);
   const sources = lazy(sourcesApi);
   const rules = lazy(rulesApi);
-  const places = lazy(placesApi);
+  const outside = lazy(outsideNumbersApi);
+  const rooms = lazy(roomsApi);
+  const faxBoxes = lazy(faxBoxesApi);
   const settings = whenNeeded();
   const agentSettings = useQuery({
     queryKey: ['items', 'agentSettings'],
@@ -73,7 +81,12 @@ export const useSetUp = defineStore('set-up', () => {
     queueById: queues.byId,
     trunks: trunks.all,
     trunkById: trunks.byId,
-    places: computed(() => places.all.value ?? []),
+    /** Where calls may go that is nobody's and no queue. */
+    places: computed<Place[]>(() => [
+      ...(outside.all.value ?? []).map((each) => ({ kind: 'outside' as const, ...each })),
+      ...(rooms.all.value ?? []).map((each) => ({ kind: 'room' as const, ...each })),
+      ...(faxBoxes.all.value ?? []).map((each) => ({ kind: 'fax' as const, ...each })),
+    ]),
     rules: rules.all,
     ruleById: rules.byId,
     campaigns: campaigns.all,

@@ -1,5 +1,7 @@
 import type { Outcome } from '@night-bell/core/model/outcomes';
-import type { Campaign } from '../../api/client.ts';
+import type { CampaignDraft, CampaignView } from '@night-bell/core/contracts/campaigns';
+import { campaignsApi } from '../../api/lists.ts';
+import type { ItemArea } from '../../kit/item-area.ts';
 import { outcomesWords } from '../../kit/words.ts';
 
 export const campaignFieldWords: Record<string, string> = {
@@ -32,7 +34,7 @@ export function minutesOf(time: string): number {
   return hours * 60 + minutes;
 }
 
-export function showCampaign(nameOf: (id: string) => string) {
+function showCampaign(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'outcomes') return outcomesWords(value as Outcome[]);
     if (value === null || value === undefined || value === '') return 'none';
@@ -43,6 +45,32 @@ export function showCampaign(nameOf: (id: string) => string) {
     return field === 'abandonPercent' ? `${String(value)} %` : String(value);
   };
 }
+
+/** Campaigns; `nameOf` names queue, trunk and number. */
+export const campaignArea = (nameOf: (id: string) => string): ItemArea<CampaignDraft, CampaignView> => ({
+  api: campaignsApi,
+  page: '/campaigns',
+  savedAs: 'campaigns',
+  title: 'Campaigns',
+  one: 'campaign',
+  second: 'Calls people on a list',
+  // Made from its name alone, with what the server takes as usual.
+  fresh: () => ({ name: '' }) as CampaignDraft,
+  draftOf: (campaign) => {
+    const {
+      id: _id,
+      version: _version,
+      retired: _retired,
+      status: _status,
+      since: _since,
+      ...rest
+    } = campaign;
+    const { callerId: _callerId, fields: _fields, contacts: _contacts, ...draft } = rest;
+    return draft;
+  },
+  words: campaignFieldWords,
+  show: showCampaign(nameOf),
+});
 
 /** Why rows of a list are left out. */
 export const faultWords: Record<string, string> = {
@@ -61,7 +89,7 @@ export function startWords(
     mostInAir,
     hoursFrom,
     hoursTo,
-  }: Pick<Campaign, 'name' | 'contacts' | 'ratio' | 'mostInAir' | 'hoursFrom' | 'hoursTo'>,
+  }: Pick<CampaignView, 'name' | 'contacts' | 'ratio' | 'mostInAir' | 'hoursFrom' | 'hoursTo'>,
   queueName: string,
 ): string {
   const each = ratio === 1 ? '1 call' : `${ratio} calls`;

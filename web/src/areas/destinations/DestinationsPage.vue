@@ -6,9 +6,11 @@ import PageHead from '../../kit/PageHead.vue';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useSession } from '../../shell/session.ts';
-import { useSetUp } from '../../shell/set-up.ts';
-import PlaceSheet from './PlaceSheet.vue';
-import { aboutPlace, type Place, placeWords } from './words.ts';
+import { type Place, useSetUp } from '../../shell/set-up.ts';
+import FaxBoxSheet from './FaxBoxSheet.vue';
+import OutsideSheet from './OutsideSheet.vue';
+import RoomSheet from './RoomSheet.vue';
+import { aboutPlace, placeWords } from './words.ts';
 
 /** Outside numbers, conference rooms and fax boxes: what calls can be sent to beside people, queues and mailboxes. */
 const props = defineProps<{ id?: string }>();
@@ -19,6 +21,7 @@ const address = useAddress();
 const withRetired = address.flag('deactivated');
 const sort = address.part('sort');
 const only = address.choice('kind');
+const sheets = { outside: OutsideSheet, room: RoomSheet, fax: FaxBoxSheet };
 const kind = ref<Place['kind']>('outside');
 
 const rows = computed(() =>
@@ -94,12 +97,12 @@ function begin(of: Place['kind']): void {
         </EmptyLine>
       </template>
     </LedgerTable>
-    <PlaceSheet v-if="making" :key="kind" :kind="kind" :place="null" @close="close" @made="choose" />
-    <PlaceSheet
+    <component :is="sheets[kind]" v-if="making" :key="kind" :item="null" @close="close" @made="choose" />
+    <component
+      :is="sheets[chosen.kind]"
       v-else-if="chosen"
       :key="chosen.id"
-      :kind="chosen.kind"
-      :place="chosen"
+      :item="chosen as never"
       @close="close"
       @made="choose"
     />

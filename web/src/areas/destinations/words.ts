@@ -1,9 +1,15 @@
 import { formatNumber } from '@night-bell/core/numbers/format';
-import type { FaxBox, OutsideNumber, Room } from '../../api/client.ts';
-
-/** A place that calls can be sent to and that is neither a person, a queue nor a mailbox. */
-export type Place =
-  ({ kind: 'outside' } & OutsideNumber) | ({ kind: 'room' } & Room) | ({ kind: 'fax' } & FaxBox);
+import type {
+  FaxBoxDraft,
+  FaxBoxView,
+  OutsideDraft,
+  OutsideView,
+  RoomDraft,
+  RoomView,
+} from '@night-bell/core/contracts/destinations';
+import { faxBoxesApi, outsideNumbersApi, roomsApi } from '../../api/lists.ts';
+import type { ItemArea } from '../../kit/item-area.ts';
+import type { Place } from '../../shell/set-up.ts';
 
 export const placeWords = { outside: 'Outside number', room: 'Conference room', fax: 'Fax box' } as const;
 
@@ -28,7 +34,7 @@ export const fieldWords: Record<string, string> = {
   joinTone: 'Tone on joining',
 };
 
-export function showField(nameOf: (id: string) => string) {
+function showField(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'trunkId') return value === null ? 'the dialling rules' : nameOf(value as string);
     if (field === 'e164') return formatNumber(String(value));
@@ -37,3 +43,45 @@ export function showField(nameOf: (id: string) => string) {
     return value === null ? 'none' : String(value);
   };
 }
+
+const place = (kind: Place['kind']) => ({
+  page: '/destinations',
+  savedAs: '',
+  title: 'Destinations',
+  one: placeWords[kind].toLowerCase(),
+  second: placeWords[kind],
+  words: fieldWords,
+  unused: 'Nothing leads here yet. Give a number this destination.',
+  made: ({ name }: { name: string }) => `${name} is made. Send a number or a queue's callers here.`,
+});
+
+export const outsideArea = (nameOf: (id: string) => string): ItemArea<OutsideDraft, OutsideView> => ({
+  ...place('outside'),
+  api: outsideNumbersApi,
+  fresh: () => ({ name: '', extension: null, e164: '', trunkId: null, ringSeconds: 30 }),
+  draftOf: ({ name, extension, e164, trunkId, ringSeconds }) => ({
+    name,
+    extension,
+    e164,
+    trunkId,
+    ringSeconds,
+  }),
+  show: showField(nameOf),
+});
+
+export const roomArea = (nameOf: (id: string) => string): ItemArea<RoomDraft, RoomView> => ({
+  ...place('room'),
+  api: roomsApi,
+  fresh: () => ({ name: '', extension: null, joinTone: true }),
+  draftOf: ({ name, extension, joinTone }) => ({ name, extension, joinTone }),
+  show: showField(nameOf),
+});
+
+export const faxBoxArea = (nameOf: (id: string) => string): ItemArea<FaxBoxDraft, FaxBoxView> => ({
+  ...place('fax'),
+  api: faxBoxesApi,
+  first: 'Fax box',
+  fresh: () => ({ name: '', extension: null }),
+  draftOf: ({ name, extension }) => ({ name, extension }),
+  show: showField(nameOf),
+});

@@ -1,138 +1,111 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { ref, watch } from 'vue';
+import type { RuleView } from '@night-bell/core/contracts/dialling-rules';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ask, type Rule, type RuleWarnings } from '../../api/client.ts';
-import EmptyLine from '../../kit/EmptyLine.vue';
-import KeyCap from '../../kit/KeyCap.vue';
-import LedgerTable from '../../kit/LedgerTable.vue';
-import PageHead from '../../kit/PageHead.vue';
-import SaveList from '../../kit/SaveList.vue';
+import { api, ask, type RuleWarnings } from '../../api/client.ts';
+import { rulesApi } from '../../api/lists.ts';
+import ItemPage from '../../kit/ItemPage.vue';
+import type { Column } from '../../kit/ledger.ts';
+import RuleSheet from './RuleSheet.vue';
 import Shape from '../../kit/Shape.vue';
-import { useAddress } from '../../shell/address.ts';
-import { useItemList } from '../../shell/item-list.ts';
+import { useCollection } from '../../shell/collection.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import RuleSheet from './RuleSheet.vue';
 import RuleTester from './RuleTester.vue';
-import { changeWords, useWords, warningWords } from './words.ts';
+import { changeWords, ruleArea, useWords, warningWords } from './words.ts';
 
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
 const session = useSession();
 const notices = useNotices();
-const { making, choose, add, close } = useItemList('/dialling');
-const address = useAddress();
-const withRetired = address.flag('deactivated');
-const sort = address.part('sort');
+const rules = useCollection(rulesApi);
 const doubts = ref<RuleWarnings>({ warnings: [], countries: [] });
 
 watch(
-  () => setUp.rules,
+  rules.items,
   async () => {
     doubts.value = await ask(api.GET('/api/dialling-rule-warnings')).catch(() => doubts.value);
   },
   { immediate: true },
 );
-const of = (id: string) => doubts.value.warnings.filter((warning) => warning.ruleId === id);
+const of = (id: string | undefined) => doubts.value.warnings.filter((warning) => warning.ruleId === id);
 
-const rows = computed(() => (setUp.rules ?? []).filter((rule) => !rule.retired || withRetired.value));
-const sentence = computed(() => {
-  if (setUp.rules === null) return 'Reading the list.';
-  const count = rows.value.filter((rule) => !rule.retired).length;
-  if (count === 0) return 'No rule: what is dialled goes out as it stands';
+function sentence(inUse: RuleView[]): string {
+  if (inUse.length === 0) return 'No rule: what is dialled goes out as it stands';
   const doubtful = new Set(doubts.value.warnings.map((warning) => warning.ruleId)).size;
-  const rules = count === 1 ? '1 rule' : `${count.toLocaleString('en')} rules`;
-  return `${rules}, the most specific wins${doubtful > 0 ? `; ${doubtful} doubtful` : ''}`;
-});
+  const count = inUse.length === 1 ? '1 rule' : `${inUse.length.toLocaleString('en')} rules`;
+  return `${count}, the most specific wins${doubtful > 0 ? `; ${doubtful} doubtful` : ''}`;
+}
 
-const columns = [
-  { key: 'pattern', title: 'Pattern', mono: true, sort: (row: Rule) => row.pattern },
-  { key: 'name', title: 'Name', sort: (row: Rule) => row.name },
+const columns: Column<RuleView>[] = [
+  { key: 'pattern', title: 'Pattern', mono: true, sort: (row) => row.pattern },
+  { key: 'name', title: 'Name', sort: (row) => row.name },
   { key: 'sent', title: 'Sent' },
   { key: 'trunks', title: 'Over' },
-  { key: 'use', title: 'For', width: '104px', sort: (row: Rule) => row.use },
+  { key: 'use', title: 'For', width: '104px', sort: (row) => row.use },
   { key: 'doubt', title: '' },
 ];
 
 async function move(by: -1 | 1): Promise<void> {
-  const ids = (setUp.rules ?? []).map((rule) => rule.id);
+  const ids = (rules.items.value ?? []).map((rule) => rule.id);
   const from = ids.indexOf(props.id ?? '');
   const to = from + by;
   if (from < 0 || to < 0 || to >= ids.length) return;
   ids.splice(to, 0, ...ids.splice(from, 1));
   await ask(api.PUT('/api/dialling-rule-order', { body: { ids } })).catch(notices.fail);
-  await setUp.load();
+  await rules.load();
 }
 </script>
 
 <template>
-  <PageHead title="Dialling" :sentence="sentence">
-    <SaveList v-if="rows.length > 0" list="rules" :asked="{ withRetired: withRetired ? 'true' : null }" />
-    <router-link to="/codes" class="codes">Service codes</router-link>
-    <v-checkbox v-model="withRetired" label="with deactivated" />
-    <template v-if="session.mayEdit && props.id && sort === ''">
-      <v-btn aria-label="Move this rule up" @click="move(-1)">Up</v-btn>
-      <v-btn aria-label="Move this rule down" @click="move(1)">Down</v-btn>
+  <ItemPage
+    :id="id"
+    :area="ruleArea(setUp.nameOf)"
+    :columns="columns"
+    :sentence="sentence"
+    empty="No rule yet. What is dialled goes out as it stands, over any trunk. A rule turns it into what the provider takes."
+  >
+    <template #actions="{ sort }">
+      <router-link to="/codes" class="codes">Service codes</router-link>
+      <template v-if="session.mayEdit && id && sort === ''">
+        <v-btn aria-label="Move this rule up" @click="move(-1)">Up</v-btn>
+        <v-btn aria-label="Move this rule down" @click="move(1)">Down</v-btn>
+      </template>
     </template>
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
-      >New rule<KeyCap>N</KeyCap></v-btn
-    >
-  </PageHead>
-  <div class="split">
-    <div class="list">
-      <div v-if="session.mayOperate && !making && !props.id" class="try">
+    <template #above="{ choose }">
+      <div v-if="session.mayOperate" class="try">
         <RuleTester @rule="choose({ id: $event })" />
         <p v-for="each in doubts.countries" :key="each.country" class="fault-text small">
           <Shape name="fault" /> No rule fits {{ each.contacts.toLocaleString('en') }} contacts in
           {{ each.country }}, {{ formatNumber(each.example) }} for one: a campaign dials them as they stand.
         </p>
       </div>
-      <LedgerTable
-        v-model:sort="sort"
-        caption="Dialling rules"
-        :columns="columns"
-        :rows="rows"
-        :chosen="props.id"
-        @choose="choose"
+    </template>
+    <template #cell-sent="{ row }"
+      ><span class="second">{{ changeWords(row) }}</span></template
+    >
+    <template #cell-trunks="{ row }">{{
+      row.trunkIds.map(setUp.nameOf).join(', else ') || 'any trunk'
+    }}</template>
+    <template #cell-use="{ row }">{{
+      row.teamIds.length > 0 ? row.teamIds.map(setUp.nameOf).join(', ') : useWords[row.use]
+    }}</template>
+    <template #cell-doubt="{ row }">
+      <span v-if="of(row.id)[0]" class="fault-text" :title="warningWords(of(row.id)[0]!, setUp.nameOf)"
+        ><Shape name="fault" /> {{ warningWords(of(row.id)[0]!, setUp.nameOf) }}</span
       >
-        <template #name="{ row }"
-          >{{ row.name }} <span v-if="row.retired" class="second">deactivated</span></template
-        >
-        <template #sent="{ row }"
-          ><span class="second">{{ changeWords(row) }}</span></template
-        >
-        <template #trunks="{ row }">{{
-          row.trunkIds.map(setUp.nameOf).join(', else ') || 'any trunk'
-        }}</template>
-        <template #use="{ row }">{{
-          row.teamIds.length > 0 ? row.teamIds.map(setUp.nameOf).join(', ') : useWords[row.use]
-        }}</template>
-        <template #doubt="{ row }">
-          <span v-if="of(row.id)[0]" class="fault-text" :title="warningWords(of(row.id)[0]!, setUp.nameOf)"
-            ><Shape name="fault" /> {{ warningWords(of(row.id)[0]!, setUp.nameOf) }}</span
-          >
-        </template>
-        <template #empty>
-          <EmptyLine
-            v-if="setUp.rules !== null"
-            text="No rule yet. What is dialled goes out as it stands, over any trunk. A rule turns it into what the provider takes."
-          >
-            <v-btn v-if="session.mayEdit" @click="add">New rule</v-btn>
-          </EmptyLine>
-        </template>
-      </LedgerTable>
-    </div>
-    <RuleSheet v-if="making" key="new" :rule="null" :warnings="[]" @close="close" @made="choose" />
-    <RuleSheet
-      v-else-if="props.id && setUp.ruleById.get(props.id)"
-      :key="props.id"
-      :rule="setUp.ruleById.get(props.id)!"
-      :warnings="of(props.id)"
-      @close="close"
-      @made="choose"
-    />
-  </div>
+    </template>
+    <template #sheet="{ item, close, choose }">
+      <RuleSheet
+        :key="item?.id ?? 'new'"
+        :item="item"
+        :warnings="of(item?.id)"
+        @close="close()"
+        @made="choose"
+      />
+    </template>
+  </ItemPage>
 </template>
 
 <style scoped>

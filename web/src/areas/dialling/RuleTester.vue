@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import type { RuleDraft } from '@night-bell/core/contracts/dialling-rules';
 import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { api, ask, type RuleTrial } from '../../api/client.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import { type RuleDraft, verdictWords } from './words.ts';
+import { verdictWords } from './words.ts';
 
 /** Type anything: which rule wins, why others do not, what is sent, over which trunk, at what price. */
 const props = defineProps<{ draft?: (RuleDraft & { id?: string }) | null }>();

@@ -1,17 +1,11 @@
-import type { Rule, RuleWarning } from '../../api/client.ts';
-
-export type RuleDraft = Pick<Rule, 'name' | 'pattern' | 'strip' | 'prepend' | 'trunkIds' | 'use' | 'teamIds'>;
-
-export function draftOf(rule: Rule | null): RuleDraft {
-  if (rule === null)
-    return { name: '', pattern: '', strip: 0, prepend: '', trunkIds: [], use: 'everybody', teamIds: [] };
-  const { name, pattern, strip, prepend, trunkIds, use, teamIds } = rule;
-  return { name, pattern, strip, prepend, trunkIds: [...trunkIds], use, teamIds: [...teamIds] };
-}
+import type { RuleDraft, RuleView } from '@night-bell/core/contracts/dialling-rules';
+import type { RuleWarning } from '../../api/client.ts';
+import { rulesApi } from '../../api/lists.ts';
+import type { ItemArea } from '../../kit/item-area.ts';
 
 export const useWords = { everybody: 'Everybody', people: 'People', campaigns: 'Campaigns' } as const;
 
-export const ruleWords: Record<string, string> = {
+export const ruleWords: Record<keyof RuleDraft, string> = {
   name: 'Name',
   pattern: 'Pattern',
   strip: 'Left out',
@@ -21,7 +15,7 @@ export const ruleWords: Record<string, string> = {
   teamIds: 'Teams',
 };
 
-export function showRule(nameOf: (id: string) => string) {
+function showRule(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'trunkIds') return (value as string[]).map(nameOf).join(', then ') || 'any';
     if (field === 'teamIds') return (value as string[]).map(nameOf).join(', ') || 'all';
@@ -30,8 +24,34 @@ export function showRule(nameOf: (id: string) => string) {
   };
 }
 
+/** Dialling rules; `nameOf` names trunks and teams. */
+export const ruleArea = (nameOf: (id: string) => string): ItemArea<RuleDraft, RuleView> => ({
+  api: rulesApi,
+  page: '/dialling',
+  savedAs: 'rules',
+  title: 'Dialling',
+  one: 'rule',
+  second: 'What was dialled, and what goes out',
+  fresh: () => ({
+    name: '',
+    pattern: '',
+    strip: 0,
+    prepend: '',
+    trunkIds: [],
+    use: 'everybody',
+    teamIds: [],
+  }),
+  draftOf: ({ name, pattern, strip, prepend, trunkIds, use, teamIds }) => ({
+    ...{ name, pattern, strip, prepend, trunkIds, use, teamIds },
+  }),
+  words: ruleWords,
+  show: showRule(nameOf),
+  first: 'Rule',
+  finds: ({ pattern }) => pattern,
+});
+
 /** What the rule makes of what was dialled, in one line. */
-export function changeWords({ strip, prepend }: Pick<Rule, 'strip' | 'prepend'>): string {
+export function changeWords({ strip, prepend }: Pick<RuleView, 'strip' | 'prepend'>): string {
   const parts = [
     ...(strip > 0 ? [`without the first ${strip}`] : []),
     ...(prepend === '' ? [] : [`${prepend} in front`]),

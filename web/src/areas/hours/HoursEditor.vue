@@ -211,7 +211,7 @@ useKeys({ 'mod+s': () => void save(), '[': () => step(-1), ']': () => step(1), E
     <div v-if="set" class="part two">
       <div>
         <h3>Used by</h3>
-        <UsedByList :users="users" :none="hoursArea.unused" />
+        <UsedByList :users="users" :none="hoursArea.unused ?? ''" />
       </div>
       <div>
         <h3>

@@ -5,6 +5,7 @@ import { priceFor } from '@night-bell/core/dialling/price';
 import { api, ask, ifMatch, type Person } from '../../api/client.ts';
 import ConflictNote from '../../kit/ConflictNote.vue';
 import { useEditing } from '../../kit/editing.ts';
+import { provideForm } from '../../kit/form.ts';
 import FormEnd from '../../kit/FormEnd.vue';
 import NumberField from '../../kit/NumberField.vue';
 import LedgerField from '../../kit/LedgerField.vue';
@@ -33,6 +34,7 @@ const { draft, faults, general, saving, changed, conflict, begin, save, keepMine
     await setUp.load();
     await notices.saved(`${value.name} is saved.`, props.person.id);
   });
+provideForm(() => ({ kind: 'person', faults: faults.value, readonly: !session.mayEdit }));
 
 // Somebody's later version is taken at once unless something here is unsaved; then saving tells.
 watch(
@@ -238,10 +240,9 @@ function wrapUp(text: string): number | null {
       <section>
         <h3>Skills</h3>
         <SkillsField
-          v-model="draft.skills as never"
+          v-model="draft.skills"
           figure="level"
           none="None. Queues that ask for a skill do not ring this person."
-          :readonly="!session.mayEdit"
         />
         <template v-if="draft.role === 'supervisor'">
           <h3 class="after">Looks after</h3>

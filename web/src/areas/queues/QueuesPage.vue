@@ -1,58 +1,44 @@
 <script setup lang="ts">
-import { computed } from 'vue';
-import type { Queue } from '../../api/client.ts';
-import EmptyLine from '../../kit/EmptyLine.vue';
-import KeyCap from '../../kit/KeyCap.vue';
-import LedgerTable from '../../kit/LedgerTable.vue';
-import PageHead from '../../kit/PageHead.vue';
-import SaveList from '../../kit/SaveList.vue';
-import Shape from '../../kit/Shape.vue';
+import type { QueueView } from '@night-bell/core/contracts/queues';
 import { span } from '@night-bell/core/story/span';
-import { useAddress } from '../../shell/address.ts';
-import { useItemList } from '../../shell/item-list.ts';
+import ItemPage from '../../kit/ItemPage.vue';
+import type { Column } from '../../kit/ledger.ts';
+import Shape from '../../kit/Shape.vue';
 import { useLive } from '../../shell/live.ts';
-import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import QueueSheet from './QueueSheet.vue';
+import { queueArea } from './words.ts';
 
-const props = defineProps<{ id?: string }>();
-const setUp = useSetUp();
+defineProps<{ id?: string }>();
 const live = useLive();
-const session = useSession();
-const { making, choose, add, close } = useItemList('/queues');
-const address = useAddress();
-const sort = address.part('sort');
-const withRetired = address.flag('deactivated');
+const area = queueArea(useSetUp().nameOf);
 
 const waitingIn = (id: string) => {
   const now = live.queues.get(id);
   return now === undefined ? 0 : now.waiting + now.offering;
 };
-const rows = computed(() => (setUp.queues ?? []).filter((queue) => !queue.retired || withRetired.value));
-const sentence = computed(() => {
-  const waiting = [...live.queues.values()].reduce((sum, queue) => sum + queue.waiting + queue.offering, 0);
-  const queues = rows.value.length === 1 ? '1 queue' : `${rows.value.length} queues`;
-  return setUp.queues === null
-    ? 'Reading the list.'
-    : `${queues}, ${waiting === 0 ? 'nobody waits' : waiting === 1 ? '1 caller waits' : `${waiting} callers wait`}`;
-});
+function sentence(inUse: QueueView[]): string {
+  const waiting = inUse.reduce((sum, { id }) => sum + waitingIn(id), 0);
+  const queues = inUse.length === 1 ? '1 queue' : `${inUse.length.toLocaleString('en')} queues`;
+  return `${queues}, ${waiting === 0 ? 'nobody waits' : waiting === 1 ? '1 caller waits' : `${waiting} callers wait`}`;
+}
 
-const columns = computed(() => [
+const columns: Column<QueueView>[] = [
   {
     key: 'extension',
     title: 'Ext',
     width: '64px',
     mono: true,
-    sort: (row: Queue) => row.extension ?? '',
+    sort: (row: QueueView) => row.extension ?? '',
   },
-  { key: 'name', title: 'Name', sort: (row: Queue) => row.name },
+  { key: 'name', title: 'Name', sort: (row: QueueView) => row.name },
   {
     key: 'people',
     title: 'People',
     width: '72px',
     right: true,
     mono: true,
-    sort: (row: Queue) => row.peopleCount,
+    sort: (row: QueueView) => row.peopleCount,
   },
   { key: 'signedIn', title: 'Signed in', width: '80px', right: true, mono: true },
   { key: 'free', title: 'Free', width: '60px', right: true, mono: true },
@@ -62,7 +48,7 @@ const columns = computed(() => [
     width: '76px',
     right: true,
     mono: true,
-    sort: (row: Queue) => waitingIn(row.id),
+    sort: (row: QueueView) => waitingIn(row.id),
   },
   { key: 'longest', title: 'Longest', width: '76px', right: true, mono: true },
   {
@@ -71,64 +57,38 @@ const columns = computed(() => [
     width: '160px',
     right: true,
     mono: true,
-    hidden: props.id !== undefined || making.value,
+    roomy: true,
   },
-  { key: 'note', title: '', hidden: props.id !== undefined || making.value },
-]);
+  { key: 'note', title: '', roomy: true },
+];
 </script>
 
 <template>
-  <PageHead title="Queues" :sentence="sentence">
-    <SaveList v-if="rows.length > 0" list="queues" :asked="{ withRetired: withRetired ? 'true' : null }" />
-    <v-checkbox v-model="withRetired" label="with deactivated" />
-    <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
-      >New queue<KeyCap>N</KeyCap></v-btn
-    >
-  </PageHead>
-  <div class="split">
-    <LedgerTable
-      v-model:sort="sort"
-      caption="Queues"
-      :columns="columns"
-      :rows="rows"
-      :chosen="props.id"
-      @choose="choose"
-    >
-      <template #name="{ row }">
-        {{ row.name }} <span v-if="row.retired" class="second">deactivated</span>
-      </template>
-      <template #people="{ row }">{{ row.peopleCount }}</template>
-      <template #signedIn="{ row }">{{ live.queues.get(row.id)?.signedIn ?? 0 }}</template>
-      <template #free="{ row }">{{ live.queues.get(row.id)?.idle ?? 0 }}</template>
-      <template #waiting="{ row }">{{ waitingIn(row.id) || '' }}</template>
-      <template #longest="{ row }">
-        {{
-          live.queues.get(row.id)?.longestSince ? span(live.now - live.queues.get(row.id)!.longestSince!) : ''
-        }}
-      </template>
-      <template #ring="{ row }">{{ row.ringSeconds }} s, {{ row.wrapUpSeconds }} s</template>
-      <template #note="{ row }">
-        <span v-if="!row.retired && row.peopleCount === 0"><Shape name="missing" /> No members yet</span>
-        <span v-else-if="!row.retired && row.whenNobody === null && row.maxWaitSeconds === null"
-          ><Shape name="missing" /> Callers can wait without end</span
-        >
-      </template>
-      <template #empty>
-        <EmptyLine
-          v-if="setUp.queues !== null"
-          text="No queue yet. A queue holds callers until one of its members is free."
-        >
-          <v-btn v-if="session.mayEdit" @click="add">New queue</v-btn>
-        </EmptyLine>
-      </template>
-    </LedgerTable>
-    <QueueSheet v-if="making" key="new" :queue="null" @close="close" @made="choose" />
-    <QueueSheet
-      v-else-if="props.id && setUp.queueById.get(props.id)"
-      :key="props.id"
-      :queue="setUp.queueById.get(props.id)!"
-      @close="close"
-      @made="choose"
-    />
-  </div>
+  <ItemPage
+    :id="id"
+    :area="area"
+    :columns="columns"
+    :sentence="sentence"
+    empty="No queue yet. A queue holds callers until one of its members is free."
+  >
+    <template #cell-people="{ row }">{{ row.peopleCount }}</template>
+    <template #cell-signedIn="{ row }">{{ live.queues.get(row.id)?.signedIn ?? 0 }}</template>
+    <template #cell-free="{ row }">{{ live.queues.get(row.id)?.idle ?? 0 }}</template>
+    <template #cell-waiting="{ row }">{{ waitingIn(row.id) || '' }}</template>
+    <template #cell-longest="{ row }">
+      {{
+        live.queues.get(row.id)?.longestSince ? span(live.now - live.queues.get(row.id)!.longestSince!) : ''
+      }}
+    </template>
+    <template #cell-ring="{ row }">{{ row.ringSeconds }} s, {{ row.wrapUpSeconds }} s</template>
+    <template #cell-note="{ row }">
+      <span v-if="!row.retired && row.peopleCount === 0"><Shape name="missing" /> No members yet</span>
+      <span v-else-if="!row.retired && row.whenNobody === null && row.maxWaitSeconds === null"
+        ><Shape name="missing" /> Callers can wait without end</span
+      >
+    </template>
+    <template #sheet="{ item, close, choose }">
+      <QueueSheet :key="item?.id ?? 'new'" :item="item" @close="close()" @made="choose" />
+    </template>
+  </ItemPage>
 </template>

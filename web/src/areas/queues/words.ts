@@ -1,9 +1,11 @@
+import type { QueueRequest, QueueView } from '@night-bell/core/contracts/queues';
 import type { Destination } from '@night-bell/core/model/destination';
 import type { Outcome } from '@night-bell/core/model/outcomes';
+import { queuesApi } from '../../api/lists.ts';
+import type { ItemArea } from '../../kit/item-area.ts';
 import { outcomesWords } from '../../kit/words.ts';
 
-/** What the fields of a queue are called, and how their values read. */
-export const queueWords: Record<string, string> = {
+export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   name: 'Name',
   extension: 'Extension',
   priority: 'Priority',
@@ -33,7 +35,7 @@ export function destinationWords(
   return destination.kind === 'end' ? 'Say that nobody can take the call' : nameOf(destination.id);
 }
 
-export function showQueue(nameOf: (id: string) => string) {
+function showQueue(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'hoursId') return value === null ? 'always open' : nameOf(value as string);
     if (field === 'atClosing') return value === 'sendOn' ? 'who waits is sent on' : 'who waits is served';
@@ -54,3 +56,44 @@ export function showQueue(nameOf: (id: string) => string) {
     return field.endsWith('Seconds') ? `${String(value)} s` : String(value);
   };
 }
+
+/** Queues; `nameOf` names what their fields lead to. */
+export const queueArea = (nameOf: (id: string) => string): ItemArea<QueueRequest, QueueView> => ({
+  api: queuesApi,
+  page: '/queues',
+  savedAs: 'queues',
+  title: 'Queues',
+  one: 'queue',
+  second: (queue) => {
+    if (queue === null) return 'With a voicemail box of its own';
+    return queue.extension === null ? 'Queue' : `Queue, extension ${queue.extension}`;
+  },
+  // Where callers go beyond the limits is left open: to its own voicemail box, which is made with it.
+  fresh: () => ({
+    ...{
+      name: '',
+      extension: null,
+      priority: 0,
+      ringSeconds: 15,
+      wrapUpSeconds: 20,
+      members: [],
+      skills: [],
+    },
+    ...{ maxWaiting: null, maxWaitSeconds: 300, hoursId: null, whenClosed: null, atClosing: 'serve' },
+    ...{ preferOwner: false, script: '', outcomes: [] },
+  }),
+  draftOf: ({
+    id: _id,
+    version: _version,
+    retired: _retired,
+    voicemailBoxId: _box,
+    peopleCount: _count,
+    ...draft
+  }) => draft,
+  words: queueWords,
+  show: showQueue(nameOf),
+  first: 'Queue',
+  unused: 'Nothing leads to this queue yet. Give a number this destination.',
+  finds: ({ extension }) => extension ?? '',
+  made: ({ name }) => `${name} is made, with a voicemail box of its own.`,
+});

@@ -216,11 +216,11 @@ function made(source: Source): void {
         </template>
       </LedgerTable>
     </div>
-    <SourceSheet v-if="making" key="new" :source="null" @close="close" @made="made" />
+    <SourceSheet v-if="making" key="new" :item="null" @close="close" @made="made" />
     <SourceSheet
       v-else-if="props.id && setUp.sourceById.get(props.id)"
       :key="props.id"
-      :source="setUp.sourceById.get(props.id)!"
+      :item="setUp.sourceById.get(props.id)!"
       @close="close"
       @made="made"
     />

@@ -2,15 +2,8 @@
 import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import {
-  api,
-  ApiProblem,
-  ask,
-  ifMatch,
-  type Trunk,
-  type TrunkState,
-  type TrunkTrial,
-} from '../../api/client.ts';
+import { api, ApiProblem, ask, type Trunk, type TrunkState, type TrunkTrial } from '../../api/client.ts';
+import { trunksApi } from '../../api/lists.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import ThingField from '../../kit/ThingField.vue';
 import SipLadder from '../../kit/SipLadder.vue';
@@ -21,7 +14,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import { draftOf, trunkStateWords } from './words.ts';
+import { trunkArea, trunkStateWords, usualPort } from './words.ts';
 
 /** How the line is: registered or not and why, its messages, its certificate; and one number rung to try it. */
 const props = defineProps<{ trunk: Trunk }>();
@@ -62,15 +55,13 @@ function mend(): void {
   if (now.mend === 'tryAgain')
     return void act(() => ask(api.POST('/api/trunks/{id}/register', path())), 'Tried again.');
   const transport = now.button.replace('Use ', '').toLowerCase() as Trunk['transport'];
-  const port = transport === 'tls' ? 5061 : 5060;
   void act(
     () =>
-      ask(
-        api.PUT('/api/trunks/{id}', {
-          params: { ...path().params, header: ifMatch(props.trunk.version) },
-          body: { ...draftOf(props.trunk), transport, port },
-        }),
-      ),
+      trunksApi.change(props.trunk.id, props.trunk.version, {
+        ...trunkArea(setUp.nameOf).draftOf(props.trunk),
+        transport,
+        port: usualPort[transport],
+      }),
     `The trunk speaks ${transport.toUpperCase()} now.`,
   );
 }

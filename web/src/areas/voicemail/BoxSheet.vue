@@ -113,13 +113,7 @@ const addresses = (text: string) => text.split(/[\s,;]+/).filter(Boolean);
         />
       </LedgerField>
       <LedgerField label="Heard by" for="box-listeners" :fault="faults['/listeners']">
-        <MembersField
-          v-model="draft.listeners"
-          path="/listeners"
-          :empty="nobody"
-          :readonly="readonly"
-          :faults="faults"
-        />
+        <MembersField v-model="draft.listeners" field="listeners" :empty="nobody" />
       </LedgerField>
       <LedgerField
         label="Mail to"
