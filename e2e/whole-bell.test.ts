@@ -79,12 +79,12 @@ test('a list is looked at before it is kept; what cannot be called is named', as
   const { page } = admin;
   await admin.goes('campaigns', 'Campaigns');
   await page.keyboard.press('n');
-  await admin.types('input[aria-label="Name of the new campaign"]', 'Winter timetable');
+  await admin.types('#campaign-name', 'Winter timetable');
   await page.keyboard.press('Enter');
   await admin.sees('It still needs a queue, a trunk, a caller ID, a contact list');
-  await admin.chooses('#campaign-queue', 'Reminders');
-  await admin.chooses('#campaign-trunk', 'Mainland lines');
-  await admin.chooses('#campaign-number', 'Main line');
+  await admin.chooses('#campaign-queueId', 'Reminders');
+  await admin.chooses('#campaign-trunkId', 'Mainland lines');
+  await admin.chooses('#campaign-numberId', 'Main line');
   await admin.types('#campaign-script', 'Good day {{ contact.first_name }}, fare {{ contact.fare }}.');
   await admin.presses('Save');
   await admin.sees('Winter timetable is saved');

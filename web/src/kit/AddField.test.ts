@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { afterEach, expect, test } from 'vitest';
 import { nextTick } from 'vue';
-import { show } from '../testing.ts';
+import { show, within } from '../testing.ts';
 import AddField from './AddField.vue';
 import MembersField from './MembersField.vue';
 
@@ -23,13 +23,13 @@ test('what is chosen is told once, and the field is empty for the next', async (
 });
 
 test('members are added at the end, and taken out; who only reads does neither', async () => {
-  const props = { modelValue: ['a', 'b'], faults: {}, path: '/members', empty: 'Nobody.' };
-  const shown = show(MembersField, { ...props, readonly: false });
+  const props = { modelValue: ['a', 'b'], field: 'members', empty: 'Nobody.' };
+  const shown = show(MembersField, props);
   choice(shown).vm.$emit('update:modelValue', 'c');
   await nextTick();
   expect(shown.emitted('update:modelValue')?.at(-1)).toEqual([['a', 'b', 'c']]);
   await shown.get('li button').trigger('click');
   expect(shown.emitted('update:modelValue')?.at(-1)).toEqual([['b', 'c']]);
-  const reader = show(MembersField, { ...props, readonly: true });
+  const reader = show(MembersField, props, within({ readonly: true }));
   expect([reader.find('button').exists(), choice(reader).exists()]).toEqual([false, false]);
 });

@@ -8,16 +8,17 @@ export interface FormGround {
   readonly readonly: boolean;
 }
 
-const ground: InjectionKey<Readonly<Ref<FormGround>>> = Symbol('form');
+/** Where a form's lines find it. */
+export const formGround: InjectionKey<Readonly<Ref<FormGround>>> = Symbol('form');
 
 export function provideForm(now: () => FormGround): void {
-  provide(ground, computed(now));
+  provide(formGround, computed(now));
 }
 
 /** The form that a line stands in. */
 export function useForm(): Readonly<Ref<FormGround>> {
   return inject(
-    ground,
+    formGround,
     () => computed<FormGround>(() => ({ kind: 'form', faults: {}, readonly: false })),
     true,
   );
