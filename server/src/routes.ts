@@ -14,6 +14,7 @@ import { historyRoutes } from './areas/history/routes.ts';
 import { hoursRoutes } from './areas/hours/routes.ts';
 import { jobRoutes } from './areas/jobs/routes.ts';
 import { homeRoutes } from './areas/home/routes.ts';
+import { listViewRoutes } from './areas/list-views/routes.ts';
 import { numberShopRoutes } from './areas/number-shop/routes.ts';
 import type { Shop } from './areas/number-shop/shop.ts';
 import { numberRoutes } from './areas/numbers/routes.ts';
@@ -90,6 +91,7 @@ export function declaredRoutes(
     ...campaignRoutes(services),
     ...optOutRoutes(services),
     ...blockedRoutes(services),
+    ...listViewRoutes(services),
     ...codeRoutes(services),
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),

@@ -34,7 +34,12 @@ function always(parts: Parts): Parts {
  * `draft` is set and shown, `more` is only shown, `written` only set: secrets, and what may be left open when something is
  * made. `rule` is one over several fields.
  */
-export function itemContract<Path extends string, D extends Parts, M extends Parts, W extends Parts = Record<never, Part<unknown>>>(
+export function itemContract<
+  Path extends string,
+  D extends Parts,
+  M extends Parts,
+  W extends Parts = Record<never, Part<unknown>>,
+>(
   about: { area: string; path: Path; one: string; many: string; example?: object },
   draft: D,
   more: M,

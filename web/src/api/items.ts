@@ -29,7 +29,7 @@ export interface ItemApi<Draft, View> extends ListApi<View> {
  * body itself.
  */
 export function send<Answer>(
-  method: 'GET' | 'POST' | 'PUT',
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
   path: string,
   { body, file, version }: { body?: unknown; file?: Blob; version?: number } = {},
 ): Promise<Answer> {

@@ -7,6 +7,7 @@
   "
 >
 import { computed } from 'vue';
+import type { ViewedList } from '@night-bell/core/contracts/list-views';
 import { useAddress } from '../shell/address.ts';
 import { useCollection } from '../shell/collection.ts';
 import { useItemList } from '../shell/item-list.ts';
@@ -16,8 +17,10 @@ import type { ItemArea } from './item-area.ts';
 import KeyCap from './KeyCap.vue';
 import type { Column } from './ledger.ts';
 import LedgerTable from './LedgerTable.vue';
+import { useListLook } from './list-view.ts';
 import PageHead from './PageHead.vue';
 import SaveList from './SaveList.vue';
+import ViewMenu from './ViewMenu.vue';
 
 /** A list of plain items with the sheet of one beside it. Columns, cells and the sheet's fields come from the area. */
 const props = defineProps<{
@@ -69,9 +72,10 @@ const said = computed(() =>
 const plain = (row: unknown, key: string) => (row as Record<string, unknown>)[key];
 const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
 const isOpen = computed(() => making.value || chosen.value !== null);
+const look = useListLook(props.area.page.slice(1) as ViewedList, () => props.columns);
 /** Beside a sheet there is room for what counts. */
 const shownColumns = computed(() =>
-  props.columns.map((column) =>
+  look.shown.value.map((column) =>
     column.roomy === true && isOpen.value ? { ...column, hidden: true } : column,
   ),
 );
@@ -82,6 +86,7 @@ const shownColumns = computed(() =>
     <v-text-field v-model="find" :aria-label="`Find a ${area.one}`" placeholder="Find" class="find" />
     <slot name="actions" :sort="sort" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
+    <ViewMenu :look="look" />
     <SaveList v-if="rows.length > 0" :list="area.savedAs" :shown="shownIds" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New {{ area.one }}<KeyCap>N</KeyCap></v-btn

@@ -1,3 +1,4 @@
+import type { ViewedList } from '@night-bell/core/contracts/list-views';
 import type { ItemApi } from '../api/items.ts';
 
 /** What an area of plain items says of itself; pages and sheets are built from it. */
@@ -7,7 +8,7 @@ export interface ItemArea<
 > {
   api: ItemApi<Draft, View>;
   /** '/prompts'. */
-  page: string;
+  page: `/${ViewedList}`;
   /** 'Prompts', and 'prompt' within sentences. */
   title: string;
   one: string;

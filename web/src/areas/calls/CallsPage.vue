@@ -5,7 +5,9 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
@@ -188,11 +190,13 @@ const columns = computed(() => [
   { key: 'waited', title: 'Waited', width: '58px', right: true, mono: true },
   { key: 'talked', title: 'Talked', width: '76px', right: true, mono: true },
 ]);
+const look = useListLook('calls', () => columns.value);
 const results = Object.entries(resultWords).map(([value, title]) => ({ value, title }));
 </script>
 
 <template>
   <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence">
+    <ViewMenu v-if="session.mayRead" :look="look" />
     <SaveList v-if="session.mayRead" list="calls" :asked="asked" />
   </PageHead>
   <div v-if="session.mayRead" class="sentence">
@@ -241,7 +245,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
   </div>
   <LedgerTable
     caption="Calls"
-    :columns="columns"
+    :columns="look.shown.value"
     :rows="rows"
     @choose="router.push(`/calls/${$event.id}`)"
     @end="loadMore"

@@ -5,7 +5,9 @@ import { changeWords } from '../../kit/changes.ts';
 import type { Stretch } from '../../kit/days.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import Sheet from '../../kit/Sheet.vue';
 import StretchField from '../../kit/StretchField.vue';
@@ -75,6 +77,7 @@ const columns = computed(() => [
   { key: 'item', title: 'Of', width: '30%' },
   ...(chosen.value === null ? [{ key: 'fields', title: 'Fields' }] : []),
 ]);
+const look = useListLook('changes', () => columns.value);
 const kinds = [
   { value: null, title: 'everything' },
   ...Object.entries(trailKinds).map(([value, title]) => ({ value, title })),
@@ -93,6 +96,7 @@ async function takeBack(row: Row): Promise<void> {
 
 <template>
   <PageHead title="Changes" :sentence="sentence">
+    <ViewMenu :look="look" />
     <SaveList list="changes" :asked="asked" />
   </PageHead>
   <div class="split">
@@ -107,7 +111,7 @@ async function takeBack(row: Row): Promise<void> {
       </div>
       <LedgerTable
         caption="Changes"
-        :columns="columns"
+        :columns="look.shown.value"
         :rows="rows"
         :total="total"
         :chosen="chosenId"

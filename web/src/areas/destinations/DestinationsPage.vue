@@ -2,7 +2,9 @@
 import { computed, ref } from 'vue';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
 import { useSession } from '../../shell/session.ts';
@@ -47,6 +49,7 @@ const columns = [
   { key: 'kind', title: 'Kind', width: '150px', sort: (row: Place) => placeWords[row.kind] },
   { key: 'about', title: '' },
 ];
+const look = useListLook('destinations', () => columns);
 
 function begin(of: Place['kind']): void {
   kind.value = of;
@@ -55,7 +58,8 @@ function begin(of: Place['kind']): void {
 </script>
 
 <template>
-  <PageHead title="Destinations" :sentence="sentence">
+  <PageHead title="Destinations" :sentence="sentence"
+    ><ViewMenu :look="look" />
     <v-select
       v-model="only"
       aria-label="Kind"
@@ -77,7 +81,7 @@ function begin(of: Place['kind']): void {
     <LedgerTable
       v-model:sort="sort"
       caption="Destinations"
-      :columns="columns"
+      :columns="look.shown.value"
       :rows="rows"
       :chosen="props.id"
       @choose="choose"

@@ -45,7 +45,7 @@ function showField(nameOf: (id: string) => string) {
 }
 
 const place = (kind: Place['kind']) => ({
-  page: '/destinations',
+  page: '/destinations' as const,
   savedAs: '',
   title: 'Destinations',
   one: placeWords[kind].toLowerCase(),

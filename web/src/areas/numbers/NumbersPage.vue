@@ -7,7 +7,9 @@ import { readNumber } from '../../api/lists.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { useAddress } from '../../shell/address.ts';
@@ -133,6 +135,7 @@ const columns = computed(() =>
     hidden: isNarrow.value && ['source', 'shownBy', 'monthly'].includes(column.key),
   })),
 );
+const look = useListLook('numbers', () => columns.value);
 /** To the cent; the sheet has it exactly. */
 const cents = computed(() => money(balance.value?.balance.replace(/(\.\d\d)\d+$/, '$1')) || '…');
 
@@ -159,6 +162,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 
 <template>
   <PageHead title="Numbers" :sentence="sentence">
+    <ViewMenu :look="look" />
     <SaveList v-if="beside !== 'shop'" list="numbers" :asked="asked" :marked="markedIds" />
     <v-btn @click="open('balance')"
       >Balance <span class="mono sum" :class="{ 'fault-text': balance?.isLow }">{{ cents }}</span></v-btn
@@ -194,7 +198,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
         v-model:marked="marked"
         v-model:sort="sort"
         caption="Numbers"
-        :columns="columns"
+        :columns="look.shown.value"
         :rows="rows ?? []"
         :total="total"
         :chosen="props.id"

@@ -5,7 +5,9 @@ import { api, ApiProblem, ask, type OptOut } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import { calmly } from '../../kit/calmly.ts';
 import { usePages } from '../../shell/pages.ts';
@@ -58,6 +60,7 @@ const columns = [
   { key: 'campaign', title: 'Campaign' },
   { key: 'at', title: 'Since', width: '150px', mono: true },
 ];
+const look = useListLook('opt-outs', () => columns);
 
 async function read(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0];
@@ -108,6 +111,7 @@ useKeys({ n: open });
         : `${total.toLocaleString('en')} numbers ${find === '' ? 'that no campaign ever calls again' : 'hold these digits'}`
     "
   >
+    <ViewMenu :look="look" />
     <SaveList list="optOuts" :asked="asked" />
     <v-btn v-if="session.mayOperate" variant="flat" color="primary" @click="open"
       >Add numbers<KeyCap>N</KeyCap></v-btn
@@ -119,7 +123,7 @@ useKeys({ n: open });
         Show numbers that hold
         <input v-model="find" class="mono" type="text" placeholder="any digits" aria-label="Digits" />
       </p>
-      <LedgerTable caption="Opt-outs" :columns="columns" :rows="rows" :total="total" @end="more">
+      <LedgerTable caption="Opt-outs" :columns="look.shown.value" :rows="rows" :total="total" @end="more">
         <template #number="{ row }">{{ formatNumber(row.e164) }}</template>
         <template #how="{ row }">
           <router-link v-if="row.callId" class="plain" :to="`/calls/${row.callId}`">{{

@@ -6,7 +6,9 @@ import { readPerson } from '../../api/lists.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import Shape from '../../kit/Shape.vue';
 import StateWord from '../../kit/StateWord.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -96,6 +98,7 @@ const columns = [
   { key: 'phone', title: 'Phone', width: '124px', sort: true as const },
   { key: 'queues', title: 'Rings for' },
 ];
+const look = useListLook('people', () => columns);
 
 const phones = Object.entries(phoneWords).map(([value, title]) => ({ value, title }));
 
@@ -148,6 +151,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
 
 <template>
   <PageHead title="People" :sentence="sentence">
+    <ViewMenu :look="look" />
     <SaveList v-if="beside !== 'many'" list="people" :asked="asked" :marked="markedIds" cards />
     <v-btn @click="beside = 'settings'">Agent settings</v-btn>
     <v-btn v-if="session.mayEdit" @click="many">Many at once<KeyCap>M</KeyCap></v-btn>
@@ -224,7 +228,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
         v-model:marked="marked"
         v-model:sort="sort"
         caption="People"
-        :columns="columns"
+        :columns="look.shown.value"
         :rows="rows ?? []"
         :total="total"
         :chosen="props.id"

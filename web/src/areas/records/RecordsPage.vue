@@ -5,7 +5,9 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Connection, type RecordRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import { usePages } from '../../shell/pages.ts';
 import Shape from '../../kit/Shape.vue';
@@ -75,6 +77,7 @@ const columns = computed(() => [
     title: (key.charAt(0).toUpperCase() + key.slice(1)).replace(/_/g, ' '),
   })),
 ]);
+const look = useListLook('records', () => columns.value);
 /** Of the customer system's own fields, those that sort records into kinds: set on most, with few values. */
 const telling = computed(() => {
   const values = new Map<string, string[]>();
@@ -115,6 +118,7 @@ function saved(): void {
 
 <template>
   <PageHead title="Records" :sentence="sentence">
+    <ViewMenu :look="look" />
     <SaveList v-if="connection" list="records" :asked="asked" />
     <v-btn v-if="connection && session.mayOperate" @click="readNow">Read changes now</v-btn>
     <v-btn
@@ -141,7 +145,7 @@ function saved(): void {
       </p>
       <LedgerTable
         caption="Records"
-        :columns="columns"
+        :columns="look.shown.value"
         :rows="records ?? []"
         :total="total"
         :chosen="props.id"

@@ -6,7 +6,9 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { money } from '../../kit/money.ts';
+import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import StretchField from '../../kit/StretchField.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
@@ -124,6 +126,7 @@ const columns = computed(() => {
     hidden: isNarrow && ['kind', 'numbers', 'lost', 'firstTime', 'cost'].includes(column.key),
   }));
 });
+const look = useListLook('sources', () => columns.value);
 
 /** Every figure leads to its calls: the list filtered by the same definition. */
 function calls(row: Row, more: Record<string, string>) {
@@ -159,6 +162,7 @@ function made(source: Source): void {
 
 <template>
   <PageHead title="Sources" :sentence="sentence">
+    <ViewMenu :look="look" />
     <SaveList list="sources" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New source<KeyCap>N</KeyCap></v-btn
@@ -176,7 +180,7 @@ function made(source: Source): void {
       <LedgerTable
         v-model:sort="sort"
         caption="Sources"
-        :columns="columns"
+        :columns="look.shown.value"
         :rows="rows"
         :chosen="props.id"
         @choose="chooseRow"
