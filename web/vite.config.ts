@@ -16,6 +16,8 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'start', tags: ['$initial'], priority: 3 },
+            // In one piece: parts of it that call each other while they load may not come in two.
+            { name: 'parts', test: /node_modules[\\/]vuetify/, priority: 2 },
             { name: 'frame', test: /web[\\/]src[\\/]shell[\\/]Frame/, priority: 2 },
             {
               name: 'shared',

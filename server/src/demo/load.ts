@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import pino from 'pino';
 import type { Knex } from 'knex';
+import { objectSchema } from '@night-bell/core/contracts/item';
+import { listViewDraft, type ListViewDraft } from '@night-bell/core/contracts/list-views';
 import { readAmount } from '@night-bell/core/model/amount';
 import { type Codec, deviceModel, type ModelId, type Transport } from '@night-bell/core/phones/catalogue';
 import type { Misbehaviour } from '@night-bell/core/devices/protocol';
@@ -12,6 +14,7 @@ import { personDraft } from '@night-bell/core/model/people.schema';
 import { addEntries } from '../areas/balance/store.ts';
 import type { Shop } from '../areas/number-shop/shop.ts';
 import { holdNumbers, rentNumbers } from '../areas/number-shop/store.ts';
+import { keepView } from '../areas/list-views/store.ts';
 import { changeNumber, createNumber, getNumber, numberSnapshot } from '../areas/numbers/store.ts';
 import { readAgentSettings, writeAgentSettings } from '../areas/agent-settings/store.ts';
 import { createPeople, type NewPerson } from '../areas/people/create.ts';
@@ -79,6 +82,8 @@ interface DemoCompany {
   /** Rented at the number shop, with what each is for. */
   rented: { number: string; label: string; destination: string; shownBy?: string }[];
   teamAddresses: Record<string, EmergencyAddress>;
+  /** Ways to look at lists, kept for everybody by the administrator. */
+  listViews: Omit<ListViewDraft, 'shared'>[];
 }
 
 interface DemoSource {
@@ -186,6 +191,14 @@ export async function ensureDemo(
   if (sounds !== null) await speakPrompts(database, sounds);
   const administrator = made[people.findIndex((person) => person.role === 'administrator')]!;
   await loadMoney(database, company.paidIn, company.rented, shop, administrator.id);
+  await database.transaction(async (trx) => {
+    for (const view of company.listViews)
+      await keepView(
+        trx,
+        administrator.id,
+        checked(objectSchema(listViewDraft).validate({ ...view, shared: true })),
+      );
+  });
   await loadTexts(database, readRows(folder, files.texts), administrator.id);
   const { timeZone } = company;
   await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });

@@ -22,6 +22,7 @@ import { sourceItem } from '../areas/sources/store.ts';
 import { listTeams } from '../areas/teams/store.ts';
 import { trunkItem } from '../areas/trunks/store.ts';
 import { voicemailItem } from '../areas/voicemail/store.ts';
+import { listPlaces } from './places.ts';
 import { plainList } from './plain.ts';
 import type { SavedList } from './saved-list.ts';
 
@@ -44,6 +45,7 @@ export const savedLists = {
   outsideNumbers: plainList('Outside numbers', 'outside numbers', outsideItem.list),
   rooms: plainList('Conference rooms', 'conference rooms', roomItem.list),
   faxBoxes: plainList('Fax boxes', 'fax boxes', faxBoxItem.list),
+  destinations: plainList('Destinations', 'destinations', listPlaces),
   voicemailBoxes: plainList(voicemailItem.contract.area, 'voicemail boxes', voicemailItem.list),
   plans: plainList(planItem.contract.area, 'answering plans', planItem.list),
   hours: plainList(hoursItem.contract.area, 'opening hours', hoursItem.list),

@@ -52,6 +52,7 @@ const data = computed<ChartData>(() => ({
       type: series.as,
       label: series.title,
       data: [...series.values],
+      ...(props.figures.stacked === true ? { stack: series.as === 'bar' ? 'bars' : series.title } : {}),
       yAxisID: series.right === true ? 'right' : 'left',
       backgroundColor:
         series.as === 'line'
@@ -104,12 +105,14 @@ const options = computed<ChartOptions>(() => {
     interaction: { mode: 'index', intersect: false },
     scales: {
       x: {
+        stacked: props.figures.stacked === true,
         grid: { display: false },
         border: { color: colour('rule2') },
         ticks: { ...ticks, autoSkipPadding: 16 },
       },
       left: {
         ...axis,
+        stacked: props.figures.stacked === true,
         ticks: { ...axis.ticks, precision: 0 },
         position: 'left',
         grid: { color: colour('rule') },

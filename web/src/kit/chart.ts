@@ -19,6 +19,8 @@ export interface Figures {
   /** Over the first column of the table. */
   across: string;
   labels: readonly string[];
+  /** Bars stand on each other: parts of one whole. */
+  stacked?: boolean;
   series: readonly Series[];
   /** A line that is not to be crossed. */
   limit?: { title: string; value: number; right?: boolean };

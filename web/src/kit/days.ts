@@ -15,6 +15,12 @@ const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', '
 const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
 
 /** 'Thu 24 Dec 2026': day before month, and the month in letters, so that nobody anywhere takes one for the other. */
+/** '24 Dec', where the year is plain. */
+export const dayWords = (date: string): string => {
+  const name = months[Number(date.slice(5, 7)) - 1]!;
+  return `${Number(date.slice(8))} ${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+};
+
 export const dayInWords = (date: string): string =>
   date === '' ? '' : format.format(Date.parse(`${date}T12:00:00Z`)).replace(',', '');
 

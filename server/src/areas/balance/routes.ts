@@ -1,9 +1,13 @@
 import Joi from 'joi';
 import { readAmount, writeAmount } from '@night-bell/core/model/amount';
+import { day } from '@night-bell/core/model/fields.schema';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { daysOf } from '../../spine/days.ts';
+import { installation } from '../session/store.ts';
+import { type BalanceDay, balanceDays } from './days.queries.ts';
 import { addEntries, balanceState, ledger, type LedgerEntry, lowBalance } from './store.ts';
 
 const area = 'Balance';
@@ -36,6 +40,8 @@ const balanceView = Joi.object({
     .required(),
 });
 
+/** Points of a chart at once. */
+const mostDays = 400;
 const mostTopUp = 1_000_000n * 10_000n;
 
 export function balanceRoutes({ database }: Services): Route[] {
@@ -59,6 +65,30 @@ export function balanceRoutes({ database }: Services): Route[] {
       reply: balanceView,
       errors: [],
       handle: ({ query }) => view(query.before ?? null),
+    }),
+    route({
+      method: 'GET',
+      path: '/api/balance/days',
+      area,
+      summary: 'The balance at the end of each day of the company, what was paid in and what was spent',
+      who: readers,
+      query: Joi.object<{ from: string; to: string }>({ from: day.required(), to: day.required() }),
+      reply: Joi.array().items(
+        Joi.object<BalanceDay, true>({
+          day: Joi.string().required(),
+          balance: Joi.string().required(),
+          paidIn: Joi.string().required(),
+          spent: Joi.string().required(),
+        }),
+      ),
+      errors: [],
+      handle: async ({ query: { from, to } }) => {
+        const zone = (await installation(database)).time_zone;
+        const asked = daysOf(from, to, zone);
+        if (asked.to.getTime() - asked.from.getTime() > mostDays * 86_400_000)
+          throw Problem.field('from', `At most ${mostDays} days at once.`);
+        return balanceDays(database, { ...asked, zone });
+      },
     }),
     route({
       method: 'POST',

@@ -1,10 +1,14 @@
 import Joi from 'joi';
 import { callResults, directions } from '@night-bell/core/story/facts';
+import { day } from '@night-bell/core/model/fields.schema';
 import { readers, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';
 import { callLive } from '../../live/view.ts';
 import type { Services } from '../../services.ts';
+import { daysOf } from '../../spine/days.ts';
+import { installation } from '../session/store.ts';
+import { callTimes, type HalfHour } from './times.queries.ts';
 import { callNarrowing, callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
 
 const area = 'Calls';
@@ -65,8 +69,37 @@ const query = callNarrowing.keys({
   limit: Joi.number().integer().min(1).max(500).default(pageSize),
 });
 
+const count = Joi.number().integer().required();
+
 export function callRoutes({ database, live }: Services): Route[] {
   return [
+    route({
+      method: 'GET',
+      path: '/api/call-times',
+      area,
+      summary:
+        'Inbound calls of a number or a queue by half hours of the day, over the days asked for together',
+      who: readers,
+      query: Joi.object<{ numberId?: string; queueId?: string; from: string; to: string }>({
+        numberId: Joi.string().guid(),
+        queueId: Joi.string().guid(),
+        from: day.required(),
+        to: day.required(),
+      }),
+      reply: Joi.array().items(
+        Joi.object<HalfHour, true>({
+          half: count.min(0).max(47),
+          calls: count,
+          answered: count,
+          lost: count,
+        }),
+      ),
+      errors: [],
+      handle: async ({ query: { from, to, ...of } }) => {
+        const zone = (await installation(database)).time_zone;
+        return callTimes(database, { ...of, ...daysOf(from, to, zone), zone });
+      },
+    }),
     route({
       method: 'GET',
       path: '/api/calls',

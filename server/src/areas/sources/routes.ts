@@ -9,6 +9,7 @@ import { itemRoutes } from '../../http/item-routes.ts';
 import { Problem } from '../../http/problems.ts';
 import { idParams, route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { daysOf } from '../../spine/days.ts';
 import { installation } from '../session/store.ts';
 import { countBySource, trendOfSource, type TrendStep } from './report.queries.ts';
 import { sourceItem } from './store.ts';
@@ -49,10 +50,8 @@ export function sourceRoutes(services: Services): Route[] {
       errors: [],
       handle: async ({ query }) => {
         const here = await installation(database);
-        const midnight = (text: string) => DateTime.fromISO(text, { zone: here.time_zone }).startOf('day');
-        const from = midnight(query.from);
-        const to = midnight(query.to).plus({ days: 1 });
-        const counted = await countBySource(database, from.toJSDate(), to.toJSDate());
+        const { from, to } = daysOf(query.from, query.to, here.time_zone);
+        const counted = await countBySource(database, from, to);
         const none = { calls: 0, answered: 0, lost: 0, firstTime: 0, good: 0 };
         const rows = (await sourceItem.list(database))
           .filter((source) => !source.retired || counted.some((each) => each.sourceId === source.id))

@@ -4,6 +4,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
 import PageHead from '../../kit/PageHead.vue';
+import SaveList from '../../kit/SaveList.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
@@ -60,6 +61,7 @@ function begin(of: Place['kind']): void {
 <template>
   <PageHead title="Destinations" :sentence="sentence"
     ><ViewMenu :look="look" />
+    <SaveList v-if="rows.length > 0" list="destinations" :shown="rows.map(({ id }) => id)" />
     <v-select
       v-model="only"
       aria-label="Kind"

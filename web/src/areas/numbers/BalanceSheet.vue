@@ -4,10 +4,14 @@ import { ref } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type Balance } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
+import type { Figures } from '../../kit/chart.ts';
+import type { Stretch } from '../../kit/days.ts';
+import StretchChart from '../../kit/StretchChart.vue';
 import Sheet from '../../kit/Sheet.vue';
 import { useClock } from '../../kit/time.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
+import { balanceFigures } from './balance.ts';
 
 /** The prepaid balance: what came in, what rent and calls took. */
 const emit = defineEmits<{ close: []; changed: [balance: Balance] }>();
@@ -62,6 +66,11 @@ async function more(): Promise<void> {
     view.value = { ...view.value, entries: [...view.value.entries, ...older.entries] };
 }
 
+async function read({ from, to }: Stretch): Promise<Figures | null> {
+  const days = await ask(api.GET('/api/balance/days', { params: { query: { from, to } } }));
+  return balanceFigures(days, view.value?.low ?? '0');
+}
+
 const words = { topUp: 'Paid in', rent: 'Rent', call: 'Call', text: 'Text' } as const;
 const shownWhat = (what: string) => what.replace(/\+\d{8,15}/, (number) => formatNumber(number));
 </script>
@@ -95,6 +104,14 @@ const shownWhat = (what: string) => what.replace(/\+\d{8,15}/, (number) => forma
             />
           </LedgerField>
         </form>
+      </section>
+      <section>
+        <StretchChart
+          :read="read"
+          :of="view.balance + view.low"
+          label="Days of the balance"
+          none="Nothing moved on these days."
+        />
       </section>
       <section>
         <h3>Movements</h3>

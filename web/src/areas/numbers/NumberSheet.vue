@@ -19,6 +19,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { useTestCall } from '../../shell/test-call.ts';
+import CallTimes from '../calls/CallTimes.vue';
 import SourceField from '../sources/SourceField.vue';
 import TextReaderField from '../texts/TextReaderField.vue';
 import TextThreads from '../texts/TextThreads.vue';
@@ -113,7 +114,7 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
     v-model:tab="tab"
     :title="number === null ? 'New number' : formatNumber(number.e164)"
     :second="number?.label ?? 'Held already, at any provider'"
-    :tabs="number === null ? [] : ['Number', 'Texts', `Used by ${users.length}`, 'History']"
+    :tabs="number === null ? [] : ['Number', 'Texts', 'By time', `Used by ${users.length}`, 'History']"
     @close="emit('close')"
   >
     <template v-if="tab === 0 && draft">
@@ -289,7 +290,8 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
       </p>
       <TextThreads :number-id="number.id" :may-write="session.mayOperate && number.textsTo !== null" />
     </section>
-    <UsedByList v-else-if="tab === 2" :users="users" none="No campaign shows this number as its caller ID." />
+    <CallTimes v-else-if="tab === 2 && number !== null" :number-id="number.id" />
+    <UsedByList v-else-if="tab === 3" :users="users" none="No campaign shows this number as its caller ID." />
     <HistoryList v-else-if="number !== null" :item-id="number.id" :words="numberWords" :show="show" />
   </Sheet>
 </template>

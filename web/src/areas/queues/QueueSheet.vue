@@ -15,6 +15,7 @@ import TextLine from '../../kit/TextLine.vue';
 import { useCollection } from '../../shell/collection.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import CallTimes from '../calls/CallTimes.vue';
 import { hoursApi } from '../hours/words.ts';
 import { queueArea } from './words.ts';
 
@@ -144,6 +145,7 @@ const atClosing = [
         <OutcomesField v-model="draft.outcomes" />
       </section>
     </template>
+    <template #tab-times="{ item: shown }"><CallTimes :queue-id="shown.id" /></template>
   </ItemSheet>
 </template>
 

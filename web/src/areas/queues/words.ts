@@ -93,6 +93,7 @@ export const queueArea = (nameOf: (id: string) => string): ItemArea<QueueRequest
   words: queueWords,
   show: showQueue(nameOf),
   first: 'Queue',
+  tabs: [{ key: 'times', title: 'By time' }],
   unused: 'Nothing leads to this queue yet. Give a number this destination.',
   finds: ({ extension }) => extension ?? '',
   made: ({ name }) => `${name} is made, with a voicemail box of its own.`,

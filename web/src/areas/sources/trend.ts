@@ -1,4 +1,5 @@
 import type { Figures } from '../../kit/chart.ts';
+import { dayWords } from '../../kit/days.ts';
 import { money } from '../../kit/money.ts';
 
 export interface TrendStep {
@@ -9,9 +10,6 @@ export interface TrendStep {
   cost: string;
   costPerGood: string | null;
 }
-
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-const dayWords = (day: string) => `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]!}`;
 
 /** The steps of a source's trend as a chart and its table. */
 export function trendFigures(steps: readonly TrendStep[], by: 'day' | 'week'): Figures {

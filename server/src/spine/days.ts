@@ -1,0 +1,7 @@
+import { DateTime } from 'luxon';
+
+/** From the midnight before the first day to that after the last (YYYY-MM-DD), by the clock of `zone`. */
+export function daysOf(from: string, to: string, zone: string): { from: Date; to: Date } {
+  const midnight = (text: string) => DateTime.fromISO(text, { zone }).startOf('day');
+  return { from: midnight(from).toJSDate(), to: midnight(to).plus({ days: 1 }).toJSDate() };
+}

@@ -1,0 +1,41 @@
+import type { Figures } from '../../kit/chart.ts';
+
+export interface HalfHour {
+  half: number;
+  calls: number;
+  answered: number;
+  lost: number;
+}
+
+/** '9:30' of 19. */
+export const halfHourWords = (half: number) => `${Math.floor(half / 2)}:${half % 2 === 0 ? '00' : '30'}`;
+
+/** Calls by half hours, from the first that had one to the last; null where none had. */
+export function timesFigures(halves: readonly HalfHour[]): Figures | null {
+  if (halves.length === 0) return null;
+  const [first, last] = [halves[0]!.half, halves.at(-1)!.half];
+  const byHalf = new Map(halves.map((each) => [each.half, each]));
+  const steps = Array.from({ length: last - first + 1 }, (_, index) => {
+    const half = first + index;
+    return byHalf.get(half) ?? { half, calls: 0, answered: 0, lost: 0 };
+  });
+  const total = (of: (step: HalfHour) => number) => halves.reduce((sum, step) => sum + of(step), 0);
+  const busiest = halves.reduce((most, each) => (each.calls > most.calls ? each : most));
+  return {
+    caption: `${total(({ calls }) => calls).toLocaleString('en')} calls, ${total(({ answered }) => answered).toLocaleString('en')} answered, ${total(({ lost }) => lost).toLocaleString('en')} lost. Most, ${busiest.calls.toLocaleString('en')}, from ${halfHourWords(busiest.half)} to ${halfHourWords(busiest.half + 1)}.`,
+    across: 'From',
+    labels: steps.map(({ half }) => halfHourWords(half)),
+    stacked: true,
+    series: [
+      { title: 'Answered', values: steps.map(({ answered }) => answered), tone: 'teal', as: 'bar' },
+      {
+        title: 'Otherwise over',
+        values: steps.map(({ calls, answered, lost }) => calls - answered - lost),
+        tone: 'ink2',
+        as: 'bar',
+        soft: true,
+      },
+      { title: 'Lost', values: steps.map(({ lost }) => lost), tone: 'oxide', as: 'bar' },
+    ],
+  };
+}
