@@ -175,7 +175,7 @@ export async function ensureDemo(
   });
   // The demo's own customer system stands on this machine.
   const outgoing = new Outgoing(() => Promise.resolve(new Set([placeOf(new URL(harbourBook.address))])));
-  const sync = new RecordSync(database, seal, outgoing, () => false, pino({ level: 'silent' }));
+  const sync = new RecordSync(database, seal, outgoing, pino({ level: 'silent' }));
   await sync.readAll();
   await sync.close();
   await database.transaction(async (trx) => {

@@ -170,3 +170,22 @@ test('work that is long without a word hears that it is to stop', async () => {
   await jobs.stop(job.id);
   expect(await ended(job.id)).toMatchObject({ state: 'stopped' });
 });
+
+test('work that comes again does so on either of two servers, never twice at once, whatever it throws', async () => {
+  const [one, other] = [await server(() => Promise.resolve('')), await server(() => Promise.resolve(''))];
+  let [going, most, rounds] = [0, 0, 0];
+  const round = async () => {
+    most = Math.max(most, ++going);
+    await pause();
+    going--;
+    if (++rounds === 2) throw new Error('no');
+  };
+  await one.queue.workAgain('test', 1, round);
+  await other.queue.workAgain('test', 1, round);
+  await until(() => rounds >= 4, 'it came again');
+  expect(most).toBe(1);
+  const before = rounds;
+  await shut(one);
+  open.splice(open.indexOf(one), 1);
+  await until(() => rounds > before, 'the other goes on');
+});

@@ -5,6 +5,9 @@ import { type Database, onConnection } from '../database/connection.ts';
 /** The schema in which the queue keeps its own tables. */
 const schema = 'job_queue';
 
+/** How often work that comes again is looked for. */
+const lookAgainSeconds = 1;
+
 /** How work of a name is taken: how often it is looked for, and how much of it is done at a time on each server. */
 interface Taking {
   lookEverySeconds?: number;
@@ -60,6 +63,21 @@ export class JobQueue {
   ): Promise<void> {
     await this.work(name, handle, taking);
     await this.boss.schedule(name, cron);
+  }
+
+  /**
+   * And again, so many seconds after it was done, by whichever server is free: at most one waits at a time. Where the
+   * server that was at it is gone, another takes it up within a minute.
+   */
+  async workAgain(name: string, afterSeconds: number, handle: () => Promise<unknown>): Promise<void> {
+    await this.boss.createQueue(name, { name, policy: 'short', retryLimit: 0, expireInSeconds: 3_600 });
+    const id = await this.boss.work(name, { pollingIntervalSeconds: lookAgainSeconds }, async () => {
+      await this.tracked(name, handle);
+      if (!this.closing) await this.boss.send(name, {}, { startAfter: afterSeconds });
+    });
+    this.workers.push({ name, id });
+    await this.boss.schedule(name, '* * * * *');
+    await this.boss.send(name, {});
   }
 
   /** To be done now, or at an instant; a server that works at it looks at once. */

@@ -1,48 +1,31 @@
 import type { Logger } from 'pino';
 import { Crm, CrmFault } from '../areas/records/crm.ts';
 import { connectionDoors, type ConnectionDoor, keepRecords } from '../areas/records/store.ts';
-import { sendOutbox } from '../areas/records/outbox.ts';
 import type { Database } from '../database/connection.ts';
 import type { Outgoing } from '../outgoing/outgoing.ts';
 import type { SecretBox } from '../security/secret-box.ts';
 
-const readEvery = 30_000;
-const sendEvery = 1_500;
 /** A little more than was read is read again: the other side's clock and ours need not agree. */
 const overlapMs = 60_000;
 
-/** Keeps the customer records read and writes call results back, on the one server that hosts the exchange. */
+/** Keeps the customer records read. */
 export class RecordSync {
   private readonly database: Database;
   private readonly seal: SecretBox;
   private readonly outgoing: Outgoing;
-  private readonly active: () => boolean;
   private readonly logger: Logger;
-  private readonly timers: NodeJS.Timeout[];
   private working: Promise<unknown> = Promise.resolve();
-  private sending: Promise<unknown> = Promise.resolve();
 
-  constructor(
-    database: Database,
-    seal: SecretBox,
-    outgoing: Outgoing,
-    active: () => boolean,
-    logger: Logger,
-  ) {
+  constructor(database: Database, seal: SecretBox, outgoing: Outgoing, logger: Logger) {
     this.database = database;
     this.seal = seal;
     this.outgoing = outgoing;
-    this.active = active;
     this.logger = logger;
-    this.timers = [
-      setInterval(() => this.active() && void this.readAll(), readEvery),
-      setInterval(() => this.active() && void this.send(), sendEvery),
-    ];
   }
 
+  /** What is being read is read first. */
   async close(): Promise<void> {
-    for (const timer of this.timers) clearInterval(timer);
-    await Promise.allSettled([this.working, this.sending]);
+    await this.working;
   }
 
   /** Reads what changed, now; one reading at a time. Gives the fault of the last connection, or null. */
@@ -86,14 +69,5 @@ export class RecordSync {
         .update({ fault: fault.detail, fault_at: this.database.fn.now() });
       return fault;
     }
-  }
-
-  private send(): Promise<unknown> {
-    this.sending = this.sending.then(() =>
-      sendOutbox(this.database, this.seal, this.outgoing).catch((error: unknown) =>
-        this.logger.warn({ error: String(error) }, 'the outbox was not sent'),
-      ),
-    );
-    return this.sending;
   }
 }

@@ -21,7 +21,7 @@ beforeAll(async () => {
   // 14:29 UTC is 9:29 in New York in winter and 10:29 in summer.
   await call('2026-01-15T14:29:59Z', 'answered', numberId);
   await call('2026-01-15T14:30:00Z', 'abandoned', numberId);
-  await call('2026-07-15T14:29:59Z', 'message', numberId);
+  await call('2026-07-15T14:29:59Z', 'voicemail', numberId);
   await call('2026-07-15T14:29:59Z', 'answered', other);
   await call('2026-07-15T14:29:59Z', 'answered', numberId, 'outbound');
 });
@@ -39,6 +39,7 @@ async function call(at: string, result: string, of: string, direction = 'inbound
       talked_ms: 0,
       offers: 0,
       stand_in: true,
+      story: '[]',
     },
   });
 }

@@ -8,10 +8,9 @@ import type { NightBell } from '../../app.ts';
 import type { Database } from '../../database/connection.ts';
 import { StorageWatch } from '../../live/storage-watch.ts';
 import type { Letter } from '../../mail/mail.ts';
-import { MailOutbox } from '../../mail/outbox.ts';
+import { sendLetters } from '../../mail/outbox.ts';
 import type { NewPerson } from '../people/create.ts';
 import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
-import pino from 'pino';
 import { deleteWhatIsOver } from './retention.ts';
 
 interface Refusal {
@@ -141,13 +140,11 @@ describe('a message', () => {
     expect(message.sound!.seconds).toBeCloseTo(2, 1);
     expect(Math.max(...message.sound!.peaks)).toBeGreaterThan(15);
 
-    const outbox = new MailOutbox(database, mail, () => true, pino({ level: 'silent' }));
-    await outbox.sendWaiting();
+    await sendLetters(database, mail);
     expect(letters).toEqual([]);
     shut = false;
     await database('letter').update({ next_try: database.fn.now() });
-    await outbox.sendWaiting();
-    await outbox.close();
+    await sendLetters(database, mail);
     expect(letters.find(({ to }) => to === 'desk@example.com')).toMatchObject({
       to: 'desk@example.com',
       subject: 'New message from +1 360 555 0117',

@@ -10,11 +10,11 @@ export interface BalanceDay {
 }
 
 /** The balance at the end of each day, and what was spent; `low` is the line it should not fall below. */
-export function balanceFigures(days: readonly BalanceDay[], low: string): Figures | null {
-  if (
-    days.every(({ balance, paidIn, spent }) => [balance, paidIn, spent].every((each) => Number(each) === 0))
-  )
-    return null;
+export function balanceFigures(all: readonly BalanceDay[], low: string): Figures | null {
+  // Before money moved for the first time there is nothing to see.
+  const first = all.findIndex(({ balance, spent }) => Number(balance) !== 0 || Number(spent) !== 0);
+  if (first < 0) return null;
+  const days = all.slice(Math.max(0, first - 1));
   const said = (value: number) => money(value.toFixed(2));
   const spent = days.reduce((sum, day) => sum + Number(day.spent), 0);
   return {
