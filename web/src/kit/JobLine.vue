@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from './locale.ts';
 import { computed } from 'vue';
 import type { JobView } from '@night-bell/core/contracts/jobs';
 import Shape from './Shape.vue';
@@ -11,7 +12,7 @@ const share = computed(() => {
   const { done, total } = props.job;
   return total === null || total === 0 ? null : Math.round((100 * done) / total);
 });
-const count = (value: number) => value.toLocaleString('en');
+const count = (value: number) => value.toLocaleString(locale.value);
 const soFar = computed(() => {
   const { state, done, total } = props.job;
   if (state === 'waiting') return 'waits for its turn';

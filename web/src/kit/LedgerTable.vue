@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="Row extends { id: string }">
 import { computed, ref, useId, watch } from 'vue';
-import { type Column, useLedger, useMarks } from './ledger.ts';
+import { type Column, useLedger, useMarks, widthOf } from './ledger.ts';
 
 /**
  * A list as a ledger: row numbers in the margin behind a double rule. Arrows move, Enter or a press opens. Where rows can
@@ -114,7 +114,7 @@ function enter(): void {
           <th
             v-for="column in heads"
             :key="column.key"
-            :style="{ width: column.width }"
+            :style="{ width: widthOf(column as never) }"
             :class="{ right: column.right }"
             :aria-sort="sortedAs(column)"
             scope="col"

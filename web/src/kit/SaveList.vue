@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from './locale.ts';
 import { computed, ref, watch } from 'vue';
 import type { JobView } from '@night-bell/core/contracts/jobs';
 import { send } from '../api/items.ts';
@@ -29,13 +30,13 @@ const ways = computed(() => [
 ]);
 const word = computed(() => {
   const count = props.marked?.length ?? 0;
-  return count > 0 ? `Download the ${count.toLocaleString('en')} marked` : 'Download';
+  return count > 0 ? `Download the ${count.toLocaleString(locale.value)} marked` : 'Download';
 });
 const soFar = computed(() => {
   const { state, done, total } = job.value!;
   if (state === 'waiting') return 'Waits for its turn';
   return total === null || total === 0
-    ? `${done.toLocaleString('en')} rows`
+    ? `${done.toLocaleString(locale.value)} rows`
     : `${Math.round((100 * done) / total)} %`;
 });
 

@@ -6,6 +6,7 @@ import { useSession } from '../shell/session.ts';
 import type { Figures } from './chart.ts';
 import type { Stretch } from './days.ts';
 import StretchField from './StretchField.vue';
+import ZoneNote from './ZoneNote.vue';
 import { dayOf } from './time.ts';
 
 /** Figures over some days, which are chosen here: at first the last 30. */
@@ -48,6 +49,7 @@ watch(
 <template>
   <p class="line">
     <StretchField v-model="stretch" :label="label" :today="today" toward="past" />
+    <ZoneNote />
     <slot />
   </p>
   <p v-if="isRead && figures === null" class="second">{{ none }}</p>

@@ -1,3 +1,4 @@
+import { locale } from './locale.ts';
 /** What a chart shows; how it looks follows from it (FigureChart.vue). */
 export interface Series {
   title: string;
@@ -27,4 +28,4 @@ export interface Figures {
 }
 
 export const saidOf = ({ said }: Series, value: number | null | undefined): string =>
-  value == null ? '' : (said ?? ((each: number) => each.toLocaleString('en')))(value);
+  value == null ? '' : (said ?? ((each: number) => each.toLocaleString(locale.value)))(value);

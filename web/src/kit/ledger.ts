@@ -7,6 +7,7 @@ import {
 } from '@tanstack/vue-table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, type Ref } from 'vue';
+import { hasTwelveHours } from './locale.ts';
 
 export interface Column<Row = never> {
   key: string;
@@ -18,8 +19,18 @@ export interface Column<Row = never> {
   sort?: ((row: Row) => string | number) | true;
   /** Not shown beside a sheet; what was sorted by it stays so. */
   hidden?: boolean;
+  /** Holds times of day: wider where the clock has twelve hours. */
+  time?: true;
   /** For where there is room: not beside a sheet. */
   roomy?: true;
+}
+
+const twelveHourPx = 20;
+
+/** How wide a column is, as it was asked for, in this reader's way of writing. */
+export function widthOf({ width, time }: Column<never>): string | undefined {
+  if (time !== true || width === undefined || !hasTwelveHours()) return width;
+  return `${parseInt(width) + twelveHourPx}px`;
 }
 
 const rowHeight = 28;

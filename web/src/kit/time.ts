@@ -1,14 +1,19 @@
 import type { Stretch } from './days.ts';
+import { hasTwelveHours, houseLocale, locale } from './locale.ts';
 import { useSession } from '../shell/session.ts';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
-/** A format of a zone, made once. */
-export function format(timeZone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = timeZone + JSON.stringify(options);
+/** A format of a zone, made once; in the house's own forms unless another way of writing is named. */
+export function format(
+  timeZone: string,
+  options: Intl.DateTimeFormatOptions,
+  writing: string = houseLocale,
+): Intl.DateTimeFormat {
+  const key = writing + timeZone + JSON.stringify(options);
   let found = formats.get(key);
   if (found === undefined) {
-    found = new Intl.DateTimeFormat('en-GB', { timeZone, ...options });
+    found = new Intl.DateTimeFormat(writing, { timeZone, ...options });
     formats.set(key, found);
   }
   return found;
@@ -43,18 +48,23 @@ export function instantOf(reading: string, timeZone: string): number {
   return asUtc - aheadOfUtc(guess, timeZone);
 }
 
-/** Clock and date in the company's time zone. */
+/** Clock and date as whoever looks reads them, by the clock of their zone. */
 export function useClock() {
   const session = useSession();
   const at = (instant: number | string | Date) => new Date(instant);
-  const clock = (instant: number | string) =>
-    format(session.timeZone, { hour: '2-digit', minute: '2-digit' }).format(at(instant));
-  const clockSeconds = (instant: number | string) =>
-    format(session.timeZone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at(instant));
-  const date = (instant: number | string) =>
-    format(session.timeZone, { weekday: 'short', day: 'numeric', month: 'short' })
-      .format(at(instant))
-      .replace(',', '');
+  const written = (options: Intl.DateTimeFormatOptions) => (instant: number | string) =>
+    format(session.readerZone, options, locale.value).format(at(instant));
+  // Two digits in columns of 24 hours; where there are twelve, as it is said.
+  const hour = () => ({
+    hour: hasTwelveHours() ? ('numeric' as const) : ('2-digit' as const),
+    minute: '2-digit' as const,
+  });
+  const clock = (instant: number | string) => written(hour())(instant);
+  const clockSeconds = (instant: number | string) => written({ ...hour(), second: '2-digit' })(instant);
+  const date = (instant: number | string) => {
+    const day = written({ weekday: 'short', day: 'numeric', month: 'short' })(instant);
+    return locale.value === houseLocale ? day.replace(',', '') : day;
+  };
   const today = (instant: number | string) => date(instant) === date(Date.now());
   const moment = (instant: number | string) =>
     today(instant) ? clock(instant) : `${date(instant)} ${clock(instant)}`;

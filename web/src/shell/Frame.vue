@@ -20,6 +20,10 @@ const notices = useNotices();
 const router = useRouter();
 const route = useRoute();
 const HelpDialog = defineAsyncComponent(() => import('./HelpDialog.vue'));
+const OwnSettings = defineAsyncComponent(() => import('./OwnSettings.vue'));
+const settingsShown = ref(false);
+const settingsAsked = ref(false);
+watch(settingsShown, () => (settingsAsked.value = true));
 const helpShown = ref(false);
 /** It is fetched when somebody first asks for it. */
 const helpAsked = ref(false);
@@ -87,7 +91,7 @@ async function undo(): Promise<void> {
 <template>
   <div class="frame">
     <a class="skip" href="#page" @click.prevent="focusPage">To the page</a>
-    <Index @keys="helpShown = true" />
+    <Index @keys="helpShown = true" @settings="settingsShown = true" />
     <div class="page">
       <p v-if="!live.connected" class="away" role="alert">
         <Shape name="fault" /> {{ live.away?.why ?? 'Night Bell is not answering.' }} What you see may be old;
@@ -106,6 +110,7 @@ async function undo(): Promise<void> {
     </div>
     <TestCallBar v-if="session.mayRead" class="test-bar" />
     <HelpDialog v-if="helpAsked" v-model="helpShown" />
+    <OwnSettings v-if="settingsAsked" v-model="settingsShown" />
   </div>
 </template>
 

@@ -13,7 +13,7 @@ import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { useVoicemail } from './voicemail.ts';
 
-const emit = defineEmits<{ keys: [] }>();
+const emit = defineEmits<{ keys: []; settings: [] }>();
 const session = useSession();
 const notices = useNotices();
 const theme = useTheme();
@@ -143,7 +143,9 @@ useKeys({ '/': look, 'mod+k': look });
       </li>
     </ul>
     <footer>
-      <b>{{ session.view?.person?.name }}</b>
+      <button class="quiet self" type="button" title="Your settings" @click="emit('settings')">
+        {{ session.view?.person?.name }}
+      </button>
       <span class="second small">{{ session.role ? roleWords[session.role] : '' }}</span>
       <div class="row">
         <button class="quiet" type="button" @click="turnTheme">
@@ -295,6 +297,10 @@ footer {
   cursor: pointer;
   font-size: 13px;
 }
+.quiet.self {
+  padding: 0;
+  font-weight: 600;
+}
 .quiet:hover {
   text-decoration: underline;
 }
@@ -307,7 +313,7 @@ footer {
   .brand > div,
   .find,
   .row,
-  footer > b,
+  .self,
   footer > span,
   .wide {
     display: none;

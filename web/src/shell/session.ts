@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
+import { houseLocale, locale } from '../kit/locale.ts';
 import { api, ask, type SessionView, setToken } from '../api/client.ts';
 
 /** Who is signed in here, and what of. */
@@ -9,12 +10,20 @@ export const useSession = defineStore('session', () => {
   const mayEdit = computed(() => role.value === 'administrator');
   const mayOperate = computed(() => role.value === 'administrator' || role.value === 'supervisor');
   const mayRead = computed(() => role.value !== null && role.value !== 'agent');
+  /** The company's: days are counted by it. */
   const timeZone = computed(() => view.value?.installation.timeZone ?? 'UTC');
+  /** Whose clock instants are shown by. */
+  const readerZone = computed(() => view.value?.reading.timeZone ?? timeZone.value);
+
+  function take(answer: SessionView): void {
+    view.value = answer;
+    locale.value = answer.reading.locale ?? answer.installation.locale ?? houseLocale;
+  }
 
   async function load(): Promise<void> {
     const answer = await ask(api.GET('/api/session'));
     setToken(answer.token);
-    view.value = answer;
+    take(answer);
   }
 
   async function signOut(): Promise<void> {
@@ -22,5 +31,5 @@ export const useSession = defineStore('session', () => {
     await load();
   }
 
-  return { view, role, mayEdit, mayOperate, mayRead, timeZone, load, signOut };
+  return { view, role, mayEdit, mayOperate, mayRead, timeZone, readerZone, take, load, signOut };
 });

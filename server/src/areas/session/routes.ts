@@ -1,8 +1,10 @@
 import Joi from 'joi';
+import { objectSchema } from '@night-bell/core/contracts/item';
+import { companyReading, type Locale, ownReading, type OwnReading } from '@night-bell/core/contracts/reading';
 import { looksAfterOf } from '../people/looks-after.ts';
 import { name as nameField, login as loginField, ownPassword } from '@night-bell/core/model/fields.schema';
 import { passwordFault } from '@night-bell/core/model/passwords';
-import { type Role, roles } from '@night-bell/core/model/roles';
+import { editors, type Role, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route, signedIn } from '../../http/route.ts';
 import { isCommonPassword } from '../../security/common-passwords.ts';
@@ -17,14 +19,23 @@ import {
   findByLogin,
   hasAdministrator,
   installation,
+  readingOf,
   setPassword,
   type SignInRow,
   useCode,
 } from './store.ts';
 
 interface SessionView {
-  installation: { name: string; timeZone: string; demo: boolean; needsFirstAdministrator: boolean };
+  installation: {
+    name: string;
+    timeZone: string;
+    locale: Locale | null;
+    demo: boolean;
+    needsFirstAdministrator: boolean;
+  };
   person: { id: string; name: string; role: Role; looksAfter: string[] } | null;
+  /** How they read dates, times and numbers; null for as the company does. */
+  reading: OwnReading;
   token: string | null;
   mustSetPassword: boolean;
   /** Where else this person was active in the last minutes, when they want to be warned of it. */
@@ -35,6 +46,7 @@ const sessionView = Joi.object<SessionView>({
   installation: Joi.object({
     name: Joi.string().allow('').required(),
     timeZone: Joi.string().required(),
+    locale: Joi.string().allow(null).required() as never,
     demo: Joi.boolean().required(),
     needsFirstAdministrator: Joi.boolean().required(),
   }).required(),
@@ -48,6 +60,7 @@ const sessionView = Joi.object<SessionView>({
   })
     .allow(null)
     .required(),
+  reading: ownReading.schema.required() as never,
   token: Joi.string().allow(null).required(),
   mustSetPassword: Joi.boolean().required(),
   elsewhere: Joi.array()
@@ -65,6 +78,7 @@ export function sessionRoutes({ database, sessions, seal, throttle }: Services):
       installation: {
         name: here.name,
         timeZone: here.time_zone,
+        locale: here.locale,
         demo: here.demo,
         needsFirstAdministrator: session === null && !(await hasAdministrator(database)),
       },
@@ -75,6 +89,8 @@ export function sessionRoutes({ database, sessions, seal, throttle }: Services):
               ...{ id: session.personId, name: session.name, role: session.role },
               looksAfter: await looksAfterOf(database, session.personId),
             },
+      reading:
+        session === null ? { locale: null, timeZone: null } : await readingOf(database, session.personId),
       token: session?.csrf ?? null,
       mustSetPassword: session?.mustSetPassword ?? false,
       elsewhere:
@@ -200,6 +216,37 @@ export function sessionRoutes({ database, sessions, seal, throttle }: Services):
       handle: async ({ caller, reply }) => {
         await sessions.end(reply, signedIn(caller).sessionHash);
         return null;
+      },
+    }),
+    route({
+      method: 'PUT',
+      path: '/api/session/reading',
+      area: 'Sign-in',
+      summary:
+        'How one reads dates, times and numbers, and by the clock of which zone; null for as the company',
+      who: roles,
+      body: objectSchema(ownReading),
+      reply: sessionView,
+      errors: [],
+      handle: async ({ body, caller, http }) => {
+        await database('person')
+          .where({ id: signedIn(caller).personId })
+          .update({ locale: body.locale, reading_zone: body.timeZone });
+        return view(http);
+      },
+    }),
+    route({
+      method: 'PUT',
+      path: '/api/installation/reading',
+      area: 'Sign-in',
+      summary: 'How the company writes dates, times and numbers; null for the house’s own forms',
+      who: editors,
+      body: objectSchema(companyReading),
+      reply: sessionView,
+      errors: [],
+      handle: async ({ body, http }) => {
+        await database('installation').update({ locale: body.locale });
+        return view(http);
       },
     }),
     route({

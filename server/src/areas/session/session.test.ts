@@ -7,6 +7,7 @@ import {
   freshDatabase,
   password,
   seal,
+  personSignedIn,
   startServer,
 } from '../../server.testing.ts';
 import { firstAdministratorCode } from '../../security/first-administrator.ts';
@@ -88,4 +89,34 @@ test('signing out ends the session; a sign-in from another site is refused', asy
     { origin: 'http://elsewhere.example' },
   );
   expect(foreign.body.code).toBe('forgedRequest');
+});
+
+test('how one reads dates and whose clock is one’s own; the company’s way is set by administrators', async () => {
+  interface View {
+    reading: { locale: string | null; timeZone: string | null };
+    installation: { locale: string | null };
+    errors: { path: string; detail: string }[];
+  }
+  const { browser } = await personSignedIn(night, admin, 'Rea Der', 'agent');
+  const own = await browser.send<View>('PUT', '/api/session/reading', {
+    ...{ locale: 'fr-CA', timeZone: 'Europe/Berlin' },
+  });
+  expect(own.body.reading).toEqual({ locale: 'fr-CA', timeZone: 'Europe/Berlin' });
+  expect((await admin.send<View>('GET', '/api/session')).body.reading).toEqual({
+    locale: null,
+    timeZone: null,
+  });
+  const bad = await browser.send<View>('PUT', '/api/session/reading', {
+    locale: 'xx',
+    timeZone: 'Mars/Base',
+  });
+  expect(bad.body.errors).toEqual([
+    { path: '/locale', detail: 'Choose one of the ways of writing that are offered.' },
+    { path: '/timeZone', detail: 'There is no time zone of this name.' },
+  ]);
+  expect((await browser.send('PUT', '/api/installation/reading', { locale: 'en-US' })).status).toBe(403);
+  expect((await admin.send('PUT', '/api/installation/reading', { locale: 'en-US' })).status).toBe(200);
+  expect((await browser.send<View>('GET', '/api/session')).body.installation.locale).toBe('en-US');
+  // An administrator’s way of writing is nobody else’s once they chose.
+  expect((await browser.send<View>('GET', '/api/session')).body.reading.locale).toBe('fr-CA');
 });

@@ -1,3 +1,4 @@
+import type { Locale, OwnReading } from '@night-bell/core/contracts/reading';
 import type { Knex } from 'knex';
 import type { Elsewhere } from '@night-bell/core/model/people.schema';
 import type { Role } from '@night-bell/core/model/roles';
@@ -8,6 +9,8 @@ export interface Installation {
   id: string;
   name: string;
   time_zone: string;
+  /** How dates, times and numbers are written; null for the house's own forms. */
+  locale: Locale | null;
   demo: boolean;
   /** A call talked at least so long is a good one. */
   good_call_seconds: number;
@@ -15,11 +18,20 @@ export interface Installation {
   seats: number | null;
 }
 
+/** How this person reads dates, times and numbers; null for as the company does. */
+export async function readingOf(database: Knex, personId: string): Promise<OwnReading> {
+  const row = await database('person')
+    .where({ id: personId })
+    .first<OwnReading | undefined>('locale', { timeZone: 'reading_zone' });
+  return row ?? { locale: null, timeZone: null };
+}
+
 export async function installation(database: Knex): Promise<Installation> {
   const row = await database('installation').first<Installation | undefined>(
     'id',
     'name',
     'time_zone',
+    'locale',
     'demo',
     'good_call_seconds',
     'seats',

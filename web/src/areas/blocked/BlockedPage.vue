@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import type { BlockedView } from '@night-bell/core/contracts/blocked';
 import DayField from '../../kit/DayField.vue';
 import ItemPage from '../../kit/ItemPage.vue';
@@ -26,7 +27,14 @@ const columns = [
     mono: true,
     sort: (row: BlockedView) => row.hits,
   },
-  { key: 'last', title: 'Latest', width: '130px', mono: true, sort: (row: BlockedView) => row.lastHit ?? 0 },
+  {
+    key: 'last',
+    title: 'Latest',
+    width: '130px',
+    time: true as const,
+    mono: true,
+    sort: (row: BlockedView) => row.lastHit ?? 0,
+  },
   {
     key: 'until',
     title: 'Until',
@@ -37,10 +45,10 @@ const columns = [
 function sentence(inUse: BlockedView[]): string {
   const holding = inUse.filter((each) => !isOver(each, live.now));
   const hits = inUse.reduce((sum, { hits: count }) => sum + count, 0);
-  const count = holding.length === 1 ? '1 entry' : `${holding.length.toLocaleString('en')} entries`;
+  const count = holding.length === 1 ? '1 entry' : `${holding.length.toLocaleString(locale.value)} entries`;
   return hits === 0
     ? `${count} in force`
-    : `${count} in force, ${hits.toLocaleString('en')} calls turned away`;
+    : `${count} in force, ${hits.toLocaleString(locale.value)} calls turned away`;
 }
 /** The end of that day, by the company's clock. */
 const endOf = (day: string) => instantOf(`${day}T00:00`, session.timeZone) + dayMs;
@@ -116,7 +124,7 @@ const endOf = (day: string) => instantOf(`${day}T00:00`, session.timeZone) + day
             {{
               shown.lastHit === null
                 ? 'Nobody was turned away by it yet.'
-                : `${shown.hits.toLocaleString('en')} calls turned away, the latest ${moment(shown.lastHit)}.`
+                : `${shown.hits.toLocaleString(locale)} calls turned away, the latest ${moment(shown.lastHit)}.`
             }}
             After a call for help nobody is turned away for an hour: whoever calls back is let in.
           </p>

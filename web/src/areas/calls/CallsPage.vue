@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -13,6 +14,7 @@ import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import type { Stretch } from '../../kit/days.ts';
 import StretchField from '../../kit/StretchField.vue';
+import ZoneNote from '../../kit/ZoneNote.vue';
 import ThingField from '../../kit/ThingField.vue';
 import { dayOf, instantsOf, useClock } from '../../kit/time.ts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
@@ -176,11 +178,11 @@ const sentence = computed(() => {
   const count = totals.value.reduce((sum, each) => sum + each.count, 0);
   const answered = totals.value.find((each) => each.result === 'answered')?.count ?? 0;
   const now = inProgress.value.length === 0 ? '' : `${inProgress.value.length} in progress. `;
-  return `${now}${count.toLocaleString('en')} calls are over, ${answered.toLocaleString('en')} of them answered.`;
+  return `${now}${count.toLocaleString(locale.value)} calls are over, ${answered.toLocaleString(locale.value)} of them answered.`;
 });
 
 const columns = computed(() => [
-  { key: 'time', title: 'Time', width: '134px', mono: true },
+  { key: 'time', title: 'Time', width: '134px', mono: true, time: true as const },
   { key: 'direction', title: '', width: '42px' },
   { key: 'other', title: 'Caller or contact', width: '134px' },
   { key: 'number', title: 'Number and source' },
@@ -229,7 +231,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
       :items="[{ value: null, title: 'in any way' }, ...results]"
     />
     on
-    <StretchField v-model="stretch" label="Days" :today="today" toward="past" />
+    <StretchField v-model="stretch" label="Days" :today="today" toward="past" /><ZoneNote />
     with
     <input
       :value="caller ?? ''"

@@ -1,3 +1,4 @@
+import { locale } from '../../kit/locale.ts';
 import type { Figures } from '../../kit/chart.ts';
 
 export interface HalfHour {
@@ -22,7 +23,7 @@ export function timesFigures(halves: readonly HalfHour[]): Figures | null {
   const total = (of: (step: HalfHour) => number) => halves.reduce((sum, step) => sum + of(step), 0);
   const busiest = halves.reduce((most, each) => (each.calls > most.calls ? each : most));
   return {
-    caption: `${total(({ calls }) => calls).toLocaleString('en')} calls, ${total(({ answered }) => answered).toLocaleString('en')} answered, ${total(({ lost }) => lost).toLocaleString('en')} lost. Most, ${busiest.calls.toLocaleString('en')}, from ${halfHourWords(busiest.half)} to ${halfHourWords(busiest.half + 1)}.`,
+    caption: `${total(({ calls }) => calls).toLocaleString(locale.value)} calls, ${total(({ answered }) => answered).toLocaleString(locale.value)} answered, ${total(({ lost }) => lost).toLocaleString(locale.value)} lost. Most, ${busiest.calls.toLocaleString(locale.value)}, from ${halfHourWords(busiest.half)} to ${halfHourWords(busiest.half + 1)}.`,
     across: 'From',
     labels: steps.map(({ half }) => halfHourWords(half)),
     stacked: true,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { api, ask } from '../../api/client.ts';
@@ -45,7 +46,7 @@ const missing = computed(() => {
 const sentence = computed(() => {
   const now = campaign.value;
   if (now === null) return '';
-  return `since ${moment(now.since)}, ${now.contacts.toLocaleString('en')} contacts${missing.value === '' ? '' : `. ${missing.value}`}`;
+  return `since ${moment(now.since)}, ${now.contacts.toLocaleString(locale.value)} contacts${missing.value === '' ? '' : `. ${missing.value}`}`;
 });
 
 function move(what: 'start' | 'pause' | 'finish', said: string): Promise<boolean> {

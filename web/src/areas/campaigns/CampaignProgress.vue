@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { api, ask, type Campaign, type CampaignProgress } from '../../api/client.ts';
 import Shape from '../../kit/Shape.vue';
@@ -110,7 +111,7 @@ const leftOut = computed(() => agents.value.filter(({ agent }) => agent.reachedB
       </section>
       <section>
         <header>
-          <h2>{{ total.toLocaleString('en') }} contacts</h2>
+          <h2>{{ total.toLocaleString(locale) }} contacts</h2>
           <span class="second">{{
             progress && progress.later > 0 ? `${progress.later} of those to do are due later` : ''
           }}</span>
@@ -133,7 +134,7 @@ const leftOut = computed(() => agents.value.filter(({ agent }) => agent.reachedB
             <li v-for="each in states" :key="each.state">
               <i :class="each.state"></i>
               <router-link class="plain" :to="{ query: { tab: 'contacts', state: each.state } }"
-                ><b>{{ each.count.toLocaleString('en') }}</b> {{ contactWords[each.state] }}</router-link
+                ><b>{{ each.count.toLocaleString(locale) }}</b> {{ contactWords[each.state] }}</router-link
               >
             </li>
           </ul>

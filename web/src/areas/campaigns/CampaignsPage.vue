@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { useRouter } from 'vue-router';
 import type { CampaignView } from '@night-bell/core/contracts/campaigns';
 import { paceWords } from '@night-bell/core/story/words';
@@ -28,7 +29,7 @@ function sentence(inUse: CampaignView[]): string {
 const columns: Column<CampaignView>[] = [
   { key: 'name', title: 'Name', sort: (row) => row.name },
   { key: 'state', title: 'State', width: '112px', sort: (row) => campaignWords[row.status] },
-  { key: 'since', title: 'Since', width: '110px', mono: true },
+  { key: 'since', title: 'Since', width: '110px', mono: true, time: true },
   { key: 'queue', title: 'Answered calls to', width: '150px' },
   {
     key: 'contacts',
@@ -61,7 +62,7 @@ const goOn = ({ id }: CampaignView) => void router.push(`/campaigns/${id}?tab=se
     /></template>
     <template #cell-since="{ row }">{{ moment(row.since) }}</template>
     <template #cell-queue="{ row }">{{ row.queueId ? setUp.nameOf(row.queueId) : '' }}</template>
-    <template #cell-contacts="{ row }">{{ row.contacts.toLocaleString('en') }}</template>
+    <template #cell-contacts="{ row }">{{ row.contacts.toLocaleString(locale) }}</template>
     <template #cell-inAir="{ row }">{{ live.campaigns.get(row.id)?.inAir || '' }}</template>
     <template #cell-abandoned="{ row }">
       {{ live.campaigns.get(row.id) ? `${(live.campaigns.get(row.id)!.rate * 100).toFixed(1)} %` : '' }}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { api, ApiProblem, ask, type Campaign, type ListPreview } from '../../api/client.ts';
 import JobLine from '../../kit/JobLine.vue';
@@ -170,9 +171,9 @@ watch(
     <template v-else>
       <section>
         <p>
-          <template v-if="isPart">The first </template><b>{{ preview.total.toLocaleString('en') }}</b> rows{{
-            isPart ? ' were looked at' : ''
-          }}, cells separated by {{ separatorWords[preview.separator] }}.
+          <template v-if="isPart">The first </template
+          ><b>{{ preview.total.toLocaleString(locale) }}</b> rows{{ isPart ? ' were looked at' : '' }}, cells
+          separated by {{ separatorWords[preview.separator] }}.
           <template v-if="isPart"> The rest is checked in the same way as it is brought.</template>
         </p>
         <ul class="mapping">
@@ -195,15 +196,15 @@ watch(
       </section>
       <section v-if="preview.checked">
         <p class="line">
-          <Shape name="done" /> <b>{{ preview.checked.good.toLocaleString('en') }}</b> can be called
+          <Shape name="done" /> <b>{{ preview.checked.good.toLocaleString(locale) }}</b> can be called
         </p>
         <p v-for="[why, count] in reasons" :key="why" class="line">
-          <Shape name="missing" /> <b>{{ count.toLocaleString('en') }}</b> left out:
+          <Shape name="missing" /> <b>{{ count.toLocaleString(locale) }}</b> left out:
           {{ faultWords[why] ?? why }}
         </p>
         <p v-if="preview.checked.uncertainZones > 0" class="line second">
-          <span></span>{{ preview.checked.uncertainZones.toLocaleString('en') }} may be in several time zones;
-          they are called when all of those are within the calling hours.
+          <span></span>{{ preview.checked.uncertainZones.toLocaleString(locale) }} may be in several time
+          zones; they are called when all of those are within the calling hours.
         </p>
         <p v-if="preview.checked.withoutZone > 0" class="line fault-text">
           <Shape name="fault" />{{ preview.checked.withoutZone }} have no known time zone and are never
@@ -218,7 +219,7 @@ watch(
             :disabled="preview.checked.good === 0 || going"
             @click="keep"
             >{{
-              isPart ? 'Bring them all' : `Add ${preview.checked.good.toLocaleString('en')} contacts`
+              isPart ? 'Bring them all' : `Add ${preview.checked.good.toLocaleString(locale)} contacts`
             }}</v-btn
           >
           <v-btn @click="preview = null">Another file</v-btn>
@@ -234,7 +235,7 @@ watch(
           </li>
         </ul>
         <p v-if="preview.checked.faulty > preview.checked.faults.length" class="second small">
-          and {{ (preview.checked.faulty - preview.checked.faults.length).toLocaleString('en') }} more
+          and {{ (preview.checked.faulty - preview.checked.faults.length).toLocaleString(locale) }} more
         </p>
       </section>
       <section>

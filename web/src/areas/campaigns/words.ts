@@ -1,3 +1,4 @@
+import { locale } from '../../kit/locale.ts';
 import type { Outcome } from '@night-bell/core/model/outcomes';
 import type { CampaignDraft, CampaignView } from '@night-bell/core/contracts/campaigns';
 import { campaignsApi } from '../../api/lists.ts';
@@ -94,7 +95,7 @@ export function startWords(
 ): string {
   const each = ratio === 1 ? '1 call' : `${ratio} calls`;
   const most = mostInAir === null ? '' : `, at most ${mostInAir} at once`;
-  const list = contacts === 1 ? '1 contact' : `${contacts.toLocaleString('en')} contacts`;
+  const list = contacts === 1 ? '1 contact' : `${contacts.toLocaleString(locale.value)} contacts`;
   const hours = `${timeOfDay(hoursFrom)} and ${timeOfDay(hoursTo)}`;
   return `${name} calls its ${list} now: ${each} for each free agent of ${queueName}${most}, between ${hours} where the contact is.`;
 }

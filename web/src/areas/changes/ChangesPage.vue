@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
 import { api, ask, type Change } from '../../api/client.ts';
 import { changeWords } from '../../kit/changes.ts';
@@ -11,6 +12,7 @@ import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import Sheet from '../../kit/Sheet.vue';
 import StretchField from '../../kit/StretchField.vue';
+import ZoneNote from '../../kit/ZoneNote.vue';
 import ThingField from '../../kit/ThingField.vue';
 import { dayOf, instantsOf, useClock } from '../../kit/time.ts';
 import { pageOfItem } from '../../kit/finding.ts';
@@ -58,7 +60,7 @@ const chosen = computed(() => rows.value.find(({ id }) => id === chosenId.value)
 
 const sentence = computed(() => {
   if (total.value === null) return 'Reading the trail.';
-  const count = total.value === 1 ? '1 change' : `${total.value.toLocaleString('en')} changes`;
+  const count = total.value === 1 ? '1 change' : `${total.value.toLocaleString(locale.value)} changes`;
   return Object.values(asked.value).some((part) => part !== null)
     ? `${count} fit`
     : `${count} since the beginning`;
@@ -71,7 +73,7 @@ const fields = (row: Row) =>
   (row.what === 'changed' ? row.fields.map(({ field }) => fieldWord(row.itemKind, field)).join(', ') : '');
 
 const columns = computed(() => [
-  { key: 'at', title: 'When', width: '128px', mono: true },
+  { key: 'at', title: 'When', width: '128px', time: true as const, mono: true },
   { key: 'by', title: 'Who', width: '150px' },
   { key: 'what', title: 'What', width: '130px' },
   { key: 'item', title: 'Of', width: '30%' },
@@ -107,7 +109,7 @@ async function takeBack(row: Row): Promise<void> {
         by
         <ThingField v-model="personId" label="By whom" :kinds="['person']" none="anybody" />
         on
-        <StretchField v-model="stretch" label="Days" :today="today" toward="past" />
+        <StretchField v-model="stretch" label="Days" :today="today" toward="past" /><ZoneNote />
       </div>
       <LedgerTable
         caption="Changes"

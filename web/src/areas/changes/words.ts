@@ -1,3 +1,4 @@
+import { locale } from '../../kit/locale.ts';
 import { kindWords } from '../../kit/finding.ts';
 import { campaignFieldWords } from '../campaigns/words.ts';
 import { fieldWords as placeFieldWords } from '../destinations/words.ts';
@@ -63,7 +64,7 @@ const longest = 160;
 export function valueWords(value: unknown, nameOf: (id: string) => string): string {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'number') return value.toLocaleString('en');
+  if (typeof value === 'number') return value.toLocaleString(locale.value);
   if (typeof value === 'string') return uuid.test(value) ? nameOf(value) || '…' : shortened(value);
   if (Array.isArray(value))
     return value.length === 0 ? 'none' : shortened(value.map((each) => valueWords(each, nameOf)).join(', '));

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { ref, watch } from 'vue';
 import type { RuleView } from '@night-bell/core/contracts/dialling-rules';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -34,7 +35,7 @@ const of = (id: string | undefined) => doubts.value.warnings.filter((warning) =>
 function sentence(inUse: RuleView[]): string {
   if (inUse.length === 0) return 'No rule: what is dialled goes out as it stands';
   const doubtful = new Set(doubts.value.warnings.map((warning) => warning.ruleId)).size;
-  const count = inUse.length === 1 ? '1 rule' : `${inUse.length.toLocaleString('en')} rules`;
+  const count = inUse.length === 1 ? '1 rule' : `${inUse.length.toLocaleString(locale.value)} rules`;
   return `${count}, the most specific wins${doubtful > 0 ? `; ${doubtful} doubtful` : ''}`;
 }
 
@@ -77,7 +78,7 @@ async function move(by: -1 | 1): Promise<void> {
       <div v-if="session.mayOperate" class="try">
         <RuleTester @rule="choose({ id: $event })" />
         <p v-for="each in doubts.countries" :key="each.country" class="fault-text small">
-          <Shape name="fault" /> No rule fits {{ each.contacts.toLocaleString('en') }} contacts in
+          <Shape name="fault" /> No rule fits {{ each.contacts.toLocaleString(locale) }} contacts in
           {{ each.country }}, {{ formatNumber(each.example) }} for one: a campaign dials them as they stand.
         </p>
       </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
@@ -117,7 +118,7 @@ useKeys({ f: nextFix });
             </td>
             <td>
               <span class="mono"
-                >{{ area.done.toLocaleString('en') }} of {{ area.all.toLocaleString('en') }}</span
+                >{{ area.done.toLocaleString(locale) }} of {{ area.all.toLocaleString(locale) }}</span
               >
               <span class="second">{{ area.unit }}</span>
             </td>

@@ -4,6 +4,7 @@ import type { HoursView } from '@night-bell/core/contracts/opening-hours';
 import { clockText, minuteOf } from '@night-bell/core/hours/ranges';
 import { ApiProblem } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
+import ZoneNote from '../../kit/ZoneNote.vue';
 import DayField from '../../kit/DayField.vue';
 import { dayOf, instantOf } from '../../kit/time.ts';
 import Shape from '../../kit/Shape.vue';
@@ -90,6 +91,7 @@ function close(): void {
           aria-label="Until, the time"
         />
         <DayField v-model="day" label="Until, the day" :today="today" />
+        <ZoneNote />
       </div>
       <p v-if="fault" class="fault-text small" role="alert"><Shape name="fault" /> {{ fault }}</p>
       <v-btn :disabled="ids.length === 0" :loading="working" @click="close">{{ button }}</v-btn>

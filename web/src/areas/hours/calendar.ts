@@ -1,4 +1,5 @@
 /** Unusual days as iCalendar (RFC 5545): read from a file somebody brings, and written for other programs. */
+import { locale } from '../../kit/locale.ts';
 import ICAL from 'ical.js';
 import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
 import { dateOfDay, dayOfDate } from '@night-bell/core/hours/civil';
@@ -44,7 +45,7 @@ export function readCalendar(text: string, zone: string, today: string): ReadCal
   if (events.length === 0) faults.push('There is no event in this calendar.');
   if (events.length > mostEvents)
     faults.push(
-      `Only the first ${mostEvents.toLocaleString('en')} of ${events.length.toLocaleString('en')} events are read.`,
+      `Only the first ${mostEvents.toLocaleString(locale.value)} of ${events.length.toLocaleString(locale.value)} events are read.`,
     );
   for (const component of events.slice(0, mostEvents)) {
     const said = takeEvent(component, zone, today, days);

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type BroughtNumbers } from '../../api/client.ts';
@@ -79,7 +80,7 @@ async function takeFile(file: File | undefined | null): Promise<void> {
           color="primary"
           :loading="busy"
           @click="send(false)"
-          >Bring {{ count === 1 ? 'it' : `all ${count.toLocaleString('en')}` }}</v-btn
+          >Bring {{ count === 1 ? 'it' : `all ${count.toLocaleString(locale)}` }}</v-btn
         >
       </div>
     </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { ref } from 'vue';
 import type { Destination } from '@night-bell/core/model/destination';
 import { api, ask } from '../../api/client.ts';
@@ -58,7 +59,7 @@ async function route(): Promise<void> {
     />
     <v-btn type="submit" variant="flat" color="primary" class="small-button" :loading="busy">Do it</v-btn>
     <button v-if="fit > ids.length" class="link" type="button" @click="emit('all')">
-      Mark all {{ fit.toLocaleString('en') }}
+      Mark all {{ fit.toLocaleString(locale) }}
     </button>
     <button class="link" type="button" @click="emit('clear')">Unmark</button>
   </form>

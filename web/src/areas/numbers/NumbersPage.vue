@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { money } from '../../kit/money.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -77,10 +78,10 @@ const markAllThatFit = () =>
 const narrowed = computed(() => find.value !== '' || only.value !== null);
 const sentence = computed(() => {
   if (total.value === null || unrouted.value === null) return 'Reading the list.';
-  const numbers = total.value === 1 ? '1 number' : `${total.value.toLocaleString('en')} numbers`;
+  const numbers = total.value === 1 ? '1 number' : `${total.value.toLocaleString(locale.value)} numbers`;
   const open = unrouted.value;
   const all = narrowed.value ? `${numbers} fit` : numbers;
-  return `${all}, ${open === 0 ? 'all lead somewhere' : `${open.toLocaleString('en')} lead${open === 1 ? 's' : ''} nowhere`}`;
+  return `${all}, ${open === 0 ? 'all lead somewhere' : `${open.toLocaleString(locale.value)} lead${open === 1 ? 's' : ''} nowhere`}`;
 });
 const narrowings = [
   { value: null, title: 'all numbers' },

@@ -18,7 +18,7 @@ export function balanceFigures(all: readonly BalanceDay[], low: string): Figures
   const said = (value: number) => money(value.toFixed(2));
   const spent = days.reduce((sum, day) => sum + Number(day.spent), 0);
   return {
-    caption: `${said(spent)} spent; ${money(days.at(-1)!.balance)} at the end.`,
+    caption: `${said(spent)} spent; ${said(Number(days.at(-1)!.balance))} at the end.`,
     across: 'Day',
     labels: days.map(({ day }) => dayWords(day)),
     series: [

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ApiProblem, ask, type OptOut } from '../../api/client.ts';
@@ -58,7 +59,7 @@ const columns = [
   { key: 'how', title: 'How', width: '190px' },
   { key: 'by', title: 'By', width: '180px' },
   { key: 'campaign', title: 'Campaign' },
-  { key: 'at', title: 'Since', width: '150px', mono: true },
+  { key: 'at', title: 'Since', width: '150px', time: true as const, mono: true },
 ];
 const look = useListLook('opt-outs', () => columns);
 
@@ -108,7 +109,7 @@ useKeys({ n: open });
     :sentence="
       total === null
         ? 'Reading the list.'
-        : `${total.toLocaleString('en')} numbers ${find === '' ? 'that no campaign ever calls again' : 'hold these digits'}`
+        : `${total.toLocaleString(locale)} numbers ${find === '' ? 'that no campaign ever calls again' : 'hold these digits'}`
     "
   >
     <ViewMenu :look="look" />

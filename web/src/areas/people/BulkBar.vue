@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
 import { api, ask } from '../../api/client.ts';
 import { roleWords } from '../../kit/words.ts';
@@ -76,7 +77,8 @@ function change(chosen: string) {
 
 async function go(): Promise<void> {
   busy.value = true;
-  const count = props.ids.length === 1 ? '1 person' : `${props.ids.length.toLocaleString('en')} people`;
+  const count =
+    props.ids.length === 1 ? '1 person' : `${props.ids.length.toLocaleString(locale.value)} people`;
   try {
     if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut') {
       const state = {
@@ -138,7 +140,7 @@ async function go(): Promise<void> {
       >Do it</v-btn
     >
     <button v-if="fit > ids.length" class="link" type="button" @click="emit('all')">
-      Mark all {{ fit.toLocaleString('en') }}
+      Mark all {{ fit.toLocaleString(locale) }}
     </button>
     <button class="link" type="button" @click="emit('clear')">Unmark</button>
   </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import Shape from '../../kit/Shape.vue';
 import { saveTable } from '../../kit/table-file.ts';
@@ -36,7 +37,7 @@ const print = () => window.print();
   <div class="made">
     <div class="sentence">
       <span>
-        <Shape name="done" /> <b>{{ people.length.toLocaleString('en') }}</b>
+        <Shape name="done" /> <b>{{ people.length.toLocaleString(locale) }}</b>
         {{ people.length === 1 ? 'person is made' : 'people are made' }}. Their codes are kept on this page
         until you hide them; each works one time within 14 days.
       </span>
@@ -44,7 +45,7 @@ const print = () => window.print();
         <v-btn variant="flat" color="primary" @click="save">Save as CSV</v-btn>
         <v-btn @click="print">Print</v-btn>
         <v-btn @click="emit('close')">{{
-          waiting > 0 ? `Correct the other ${waiting.toLocaleString('en')}` : 'I have them, hide them'
+          waiting > 0 ? `Correct the other ${waiting.toLocaleString(locale)}` : 'I have them, hide them'
         }}</v-btn>
       </span>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
 import {
   type CheckedPerson,
@@ -50,7 +51,7 @@ const faulty = (entry: Entry) => Object.keys(entry.checked?.faults ?? {}).length
 const good = computed(() => entries.value.filter((entry) => entry.checked !== null && !faulty(entry)));
 const bad = computed(() => entries.value.filter(faulty));
 const shown = computed(() => (onlyFaulty.value && bad.value.length > 0 ? bad.value : entries.value));
-const number = (count: number) => count.toLocaleString('en');
+const number = (count: number) => count.toLocaleString(locale.value);
 
 const ledger = [
   { key: 'name', title: 'Name', width: '19%' },

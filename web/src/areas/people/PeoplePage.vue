@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { NewPerson as Made, Person, PersonRow } from '../../api/client.ts';
@@ -84,9 +85,11 @@ function showAll(): void {
 const sentence = computed(() => {
   if (inUse.value === null) return 'Reading the list.';
   const { signedIn, unreachable: stuck } = live;
-  const people = inUse.value === 1 ? '1 person' : `${inUse.value.toLocaleString('en')} people`;
+  const people = inUse.value === 1 ? '1 person' : `${inUse.value.toLocaleString(locale.value)} people`;
   const fit =
-    narrowed.value && total.value !== null ? `${total.value.toLocaleString('en')} of ${people} fit` : people;
+    narrowed.value && total.value !== null
+      ? `${total.value.toLocaleString(locale.value)} of ${people} fit`
+      : people;
   return `${fit}, ${signedIn} signed in${stuck > 0 ? `, ${stuck} of them cannot be rung` : ''}`;
 });
 
@@ -163,7 +166,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
     {{
       codes.people.length === 1
         ? `The sign-in code of ${codes.people[0]!.name} is kept here until you hide it.`
-        : `The codes of ${codes.people.length.toLocaleString('en')} people are kept here until you hide them.`
+        : `The codes of ${codes.people.length.toLocaleString(locale)} people are kept here until you hide them.`
     }}
     <button type="button" class="link" @click="beside = 'codes'">Show</button>
     <button type="button" class="link" @click="codes.hideAll()">Hide</button>

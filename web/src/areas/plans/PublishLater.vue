@@ -4,6 +4,7 @@ import type { PlanView } from '@night-bell/core/contracts/plans';
 import { clockText, minuteOf } from '@night-bell/core/hours/ranges';
 import { sentenceOf } from '../../api/client.ts';
 import { send } from '../../api/items.ts';
+import ZoneNote from '../../kit/ZoneNote.vue';
 import DayField from '../../kit/DayField.vue';
 import { dayOf, instantOf, useClock } from '../../kit/time.ts';
 import { useLive } from '../../shell/live.ts';
@@ -80,7 +81,9 @@ const leave = () =>
       ><v-btn v-bind="menu" :disabled="stopped" title="Publish at a time, and go back">Later</v-btn></template
     >
     <form class="later" @submit.prevent="set">
-      <p class="second small">What is saved now is published then, whatever is changed meanwhile.</p>
+      <p class="second small">
+        What is saved now is published then, whatever is changed meanwhile. <ZoneNote />
+      </p>
       <div class="at">
         <DayField v-model="day" label="Day it is published" :today="today" />
         <input v-model="time" class="mono" aria-label="Time it is published" />

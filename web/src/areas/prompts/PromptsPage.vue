@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed } from 'vue';
 import type { PromptView } from '@night-bell/core/contracts/prompts';
 import ItemPage from '../../kit/ItemPage.vue';
@@ -50,7 +51,7 @@ const columns = computed(() => {
 
 function sentence(inUse: PromptView[]): string {
   const waiting = inUse.filter((each) => promptState(each) !== 'published').length;
-  const count = inUse.length === 1 ? '1 prompt' : `${inUse.length.toLocaleString('en')} prompts`;
+  const count = inUse.length === 1 ? '1 prompt' : `${inUse.length.toLocaleString(locale.value)} prompts`;
   return waiting === 0 ? `${count}, heard as they are written` : `${count}, ${waiting} not heard as written`;
 }
 /** Its own first: 'en fr'. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import type { QueueView } from '@night-bell/core/contracts/queues';
 import { span } from '@night-bell/core/story/span';
 import ItemPage from '../../kit/ItemPage.vue';
@@ -19,7 +20,7 @@ const waitingIn = (id: string) => {
 };
 function sentence(inUse: QueueView[]): string {
   const waiting = inUse.reduce((sum, { id }) => sum + waitingIn(id), 0);
-  const queues = inUse.length === 1 ? '1 queue' : `${inUse.length.toLocaleString('en')} queues`;
+  const queues = inUse.length === 1 ? '1 queue' : `${inUse.length.toLocaleString(locale.value)} queues`;
   return `${queues}, ${waiting === 0 ? 'nobody waits' : waiting === 1 ? '1 caller waits' : `${waiting} callers wait`}`;
 }
 

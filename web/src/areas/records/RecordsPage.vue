@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -65,7 +66,7 @@ const sentence = computed(() => {
   const now = connection.value;
   if (now === null) return 'No customer system is connected';
   const waiting = now.waiting === 0 ? '' : `, ${now.waiting} call results wait to be written back`;
-  return `${now.records.toLocaleString('en')} records of ${now.name}${waiting}`;
+  return `${now.records.toLocaleString(locale.value)} records of ${now.name}${waiting}`;
 });
 
 const columns = computed(() => [

@@ -32,7 +32,13 @@ const columns = computed(() => [
   { key: 'name', title: 'Name', width: '220px', sort: (row: ScriptKeyView) => row.name },
   { key: 'role', title: 'May do what', width: '140px', sort: (row: ScriptKeyView) => row.role },
   { key: 'areas', title: 'Kept to', hidden: hidden.value },
-  { key: 'used', title: 'Used last', width: '130px', sort: (row: ScriptKeyView) => row.lastUsedAt ?? 0 },
+  {
+    key: 'used',
+    title: 'Used last',
+    width: '130px',
+    time: true as const,
+    sort: (row: ScriptKeyView) => row.lastUsedAt ?? 0,
+  },
   { key: 'state', title: '', width: '120px' },
 ]);
 const sentence = (inUse: ScriptKeyView[]) => {

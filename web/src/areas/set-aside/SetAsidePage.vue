@@ -39,7 +39,7 @@ const sentence = computed(() => {
   return unseen.value === 0 ? 'All looked at' : `${unseen.value} not looked at yet`;
 });
 const columns = [
-  { key: 'at', title: 'When', width: '150px', mono: true },
+  { key: 'at', title: 'When', width: '150px', time: true as const, mono: true },
   { key: 'kind', title: 'What', width: '220px' },
   { key: 'what', title: 'Why it is here', width: '190px' },
   { key: 'why', title: 'What went wrong' },

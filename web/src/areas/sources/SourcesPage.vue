@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { api, ask, type Source, type SourceReport } from '../../api/client.ts';
@@ -11,6 +12,7 @@ import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
 import StretchField from '../../kit/StretchField.vue';
+import ZoneNote from '../../kit/ZoneNote.vue';
 import { dayOf, useClock } from '../../kit/time.ts';
 import { useAddress } from '../../shell/address.ts';
 import { useItemList } from '../../shell/item-list.ts';
@@ -172,7 +174,7 @@ function made(source: Source): void {
     <div class="list">
       <p class="sentence">
         What made the phone ring on
-        <StretchField v-model="stretch" label="Days" :today="today" toward="past" />
+        <StretchField v-model="stretch" label="Days" :today="today" toward="past" /><ZoneNote />
         <span class="second"
           >A good call lasts {{ report?.goodCallSeconds ?? 60 }} s or has a good outcome.</span
         >
@@ -202,9 +204,9 @@ function made(source: Source): void {
             class="plain"
             :to="calls(row, figure.query)"
             @click.stop
-            >{{ row.counts[figure.key].toLocaleString('en') }}</router-link
+            >{{ row.counts[figure.key].toLocaleString(locale) }}</router-link
           >
-          <template v-else>{{ row.counts[figure.key].toLocaleString('en') }}</template>
+          <template v-else>{{ row.counts[figure.key].toLocaleString(locale) }}</template>
         </template>
         <template #cost="{ row }">{{ money(row.counts.cost) }}</template>
         <template #costPerGood="{ row }">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale } from '../../kit/locale.ts';
 import { computed } from 'vue';
 import type { VoicemailBoxView } from '@night-bell/core/contracts/voicemail-boxes';
 import EmptyLine from '../../kit/EmptyLine.vue';
@@ -58,10 +59,11 @@ const isAudible = computed(() => audible.value?.some(({ id }) => id === props.id
 const sentence = computed(() => {
   if (items.value === null) return 'Reading the list.';
   const fresh = inUse.value.reduce((sum, box) => sum + box.fresh, 0);
-  const boxes = inUse.value.length === 1 ? '1 box' : `${inUse.value.length.toLocaleString('en')} boxes`;
+  const boxes =
+    inUse.value.length === 1 ? '1 box' : `${inUse.value.length.toLocaleString(locale.value)} boxes`;
   if (fresh === 0) return `${boxes}, no new messages`;
   const oldest = Math.min(...inUse.value.flatMap((box) => box.oldestFresh ?? []));
-  return `${boxes}, ${fresh === 1 ? '1 new message' : `${fresh.toLocaleString('en')} new messages`}, the oldest of ${date(oldest)}`;
+  return `${boxes}, ${fresh === 1 ? '1 new message' : `${fresh.toLocaleString(locale.value)} new messages`}, the oldest of ${date(oldest)}`;
 });
 const columns = [
   { key: 'name', title: 'Box', sort: (row: VoicemailBoxView) => row.name },
