@@ -16,7 +16,15 @@ const { database, seal, night, address, headers, close } = await openCompany('li
 console.log(`  an idle process: stops of its loop ${await idle()}`);
 for (let from = 0; from < 12_000; from += 2_000) {
   const rows = Array.from({ length: 2_000 }, (_, i) => ({
-    ...{ name: `Bench Person ${from + i}`, team: `Bench ${i % 40}`, role: '', login: '', extension: '' },
+    ...{
+      name: `Bench Person ${from + i}`,
+      team: `Bench ${i % 40}`,
+      role: '',
+      login: '',
+      extension: '',
+      phone: '',
+      mail: '',
+    },
   }));
   await database.transaction((trx) => createList(trx, seal, rows, authorOf(null)));
 }

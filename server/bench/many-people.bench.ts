@@ -23,6 +23,8 @@ async function people(from: number, count: number): Promise<NewPerson[]> {
     role: '',
     login: '',
     extension: '',
+    phone: '',
+    mail: '',
   }));
   return database.transaction((trx) => createList(trx, seal, rows, authorOf(null)));
 }

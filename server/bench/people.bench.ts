@@ -17,6 +17,8 @@ const rows = Array.from({ length: count }, (_, i) => ({
   role: '',
   login: '',
   extension: '',
+  phone: '',
+  mail: '',
 }));
 const timed = async (work: () => Promise<unknown>): Promise<number> => {
   const start = performance.now();

@@ -183,7 +183,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await queue.workAgain('recordReading', 30, () => recordSync.readAll());
   await queue.workAgain('callWriteBack', 2, () => sendOutbox(database, seal, outgoing));
   const post = options.mail;
-  if (post !== undefined) await queue.workAgain('letters', 2, () => sendLetters(database, post));
+  if (post !== undefined) await queue.workAgain('letters', 2, () => sendLetters(database, post, seal));
   await queue.workEvery('numberRent', '11 * * * *', () => chargeRent(database));
   await queue.workEvery('oldReplays', '23 * * * *', () => forgetOldReplays(database));
   await queue.workEvery('voicemailRetention', '*/10 * * * *', () => deleteWhatIsOver(database));

@@ -29,6 +29,8 @@ const row = (name: string, more: Partial<PersonRow> = {}): PersonRow => ({
   role: '',
   login: '',
   extension: '',
+  phone: '',
+  mail: '',
   ...more,
 });
 
@@ -59,7 +61,15 @@ describe('checks', () => {
   test('what is empty is proposed: role, login, the next extension of the team', () => {
     const [first, second] = checkPeople([row('Ann Lee', { team: 'BOOKINGS' }), row('Bo')], known);
     expect(first).toEqual({
-      row: { name: 'Ann Lee', team: 'Bookings', role: 'agent', login: 'ann.lee2', extension: '2002' },
+      row: {
+        name: 'Ann Lee',
+        team: 'Bookings',
+        role: 'agent',
+        login: 'ann.lee2',
+        extension: '2002',
+        phone: 'Softphone',
+        mail: '',
+      },
       faults: {},
     });
     expect(second!.row.extension).toBe('2003');
@@ -79,6 +89,42 @@ describe('checks', () => {
     expect(checked[2]!.faults.extension).toContain('emergency number 911');
   });
 
+  test('a phone is named in any usual way, none is said, and what is no phone or address is told at its cell', () => {
+    const phones = ['desk 6', 'Desk phone with 12 keys', 'CORDLESS', 'none', '', 'toaster'];
+    const checked = checkPeople(
+      phones.map((phone, index) =>
+        row(`P ${index}`, { phone, mail: index === 5 ? 'at home' : 'A@Ferries.Example' }),
+      ),
+      known,
+    );
+    expect(checked.map((each) => each.row.phone)).toEqual([
+      ...[
+        'Desk phone with 6 keys',
+        'Desk phone with 12 keys',
+        'Cordless phone',
+        'none',
+        'Softphone',
+        'toaster',
+      ],
+    ]);
+    expect(Object.keys(checked[5]!.faults)).toEqual(['phone', 'mail']);
+    expect(checked[5]!.faults.phone).toContain('cordless phone, or none');
+    const made = checked.slice(0, 5).map((each) => personOfRow(each.row, new Map()));
+    expect(made.map(({ phoneModel }) => phoneModel)).toEqual([
+      'desk6',
+      'desk12',
+      'cordless',
+      null,
+      'softphone',
+    ]);
+    expect(made[0]!.mail).toBe('a@ferries.example');
+  });
+
+  test('who answers no calls gets no phone unless one is named', () => {
+    const [auditor] = checkPeople([row('A', { role: 'auditor' })], known);
+    expect([auditor!.row.phone, personOfRow(auditor!.row, new Map()).phoneModel]).toEqual(['none', null]);
+  });
+
   test('good rows of any list never clash, with each other or with what is there', () => {
     const cells = fc.record({
       name: fc.oneof(fc.constantFrom('Ann Lee', 'Bo Ray', 'É ß', ''), fc.string({ maxLength: 12 })),
@@ -86,6 +132,8 @@ describe('checks', () => {
       role: fc.constantFrom('', 'agent', 'Supervisor', 'captain'),
       login: fc.constantFrom('', '', 'ann.lee', 'bo', 'bo.ray', 'person'),
       extension: fc.constantFrom('', '', '2001', '2002', '2003', '911', '3002'),
+      phone: fc.constantFrom('', 'none', 'desk 6', 'toaster'),
+      mail: fc.constantFrom('', 'ann@ferries.example', 'ann at home'),
     });
     fc.assert(
       fc.property(fc.array(cells, { maxLength: 30 }), (rows) => {

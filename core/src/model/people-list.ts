@@ -1,6 +1,7 @@
 import type { StringSchema } from 'joi';
+import { deviceModel, deviceModels, type ModelId } from '../phones/catalogue.ts';
 import { extension, login, name } from './fields.schema.ts';
-import type { PersonDraft } from './people.schema.ts';
+import { mailAddress as mail, type PersonDraft } from './people.schema.ts';
 import { Proposals } from './proposals.ts';
 import { type Role, roles } from './roles.ts';
 
@@ -11,13 +12,17 @@ export interface PersonRow {
   role: string;
   login: string;
   extension: string;
+  /** The model of the device made with them, or `none`. */
+  phone: string;
+  /** Where their codes can be sent. */
+  mail: string;
 }
 
 export type PersonColumn = keyof PersonRow;
 /** What a column of a table holds; the parts of a name are joined, null is left out. */
 export type ListColumn = PersonColumn | 'firstName' | 'lastName' | null;
 
-export const personColumns = ['name', 'team', 'role', 'login', 'extension'] as const;
+export const personColumns = ['name', 'team', 'role', 'login', 'extension', 'phone', 'mail'] as const;
 
 /** What a checked row would become, with a sentence at each cell that is wrong. */
 export interface CheckedPerson {
@@ -46,6 +51,8 @@ const headerNames: Record<Exclude<ListColumn, null>, readonly string[]> = {
   role: ['role', 'rights'],
   login: ['login', 'user', 'username', 'user name', 'sign in'],
   extension: ['extension', 'ext', 'internal number'],
+  phone: ['phone model', 'model', 'phone', 'handset', 'device'],
+  mail: ['mail', 'email', 'e mail', 'mail address', 'email address'],
 };
 
 /** What each column holds, by its header; null for what is not known. Of two alike the first counts. */
@@ -80,6 +87,8 @@ export function personRows(
       role: at('role'),
       login: at('login'),
       extension: at('extension'),
+      phone: at('phone'),
+      mail: at('mail'),
     };
   });
   return rows.filter((row) => Object.values(row).some((cell) => cell !== ''));
@@ -89,7 +98,8 @@ export function personRows(
 export function personRange(range: { count: number; from: number; team: string; word: string }): PersonRow[] {
   return Array.from({ length: range.count }, (_, index) => {
     const digits = String(range.from + index);
-    return { name: `${range.word} ${digits}`, team: range.team, role: '', login: '', extension: digits };
+    const name = `${range.word} ${digits}`;
+    return { name, team: range.team, role: '', login: '', extension: digits, phone: '', mail: '' };
   });
 }
 
@@ -119,6 +129,10 @@ export function checkPeople(rows: readonly PersonRow[], known: PeopleKnown): Che
     }
     row.role = given.role.trim().toLowerCase() || 'agent';
     if (!roles.includes(row.role as Role)) faults.role = `A role is one of ${roles.join(', ')}.`;
+    const model = given.phone.trim() === '' ? usualPhone(row.role) : modelNamed(given.phone);
+    if (model === undefined) faults.phone = `A phone is one of ${modelWords}, or none.`;
+    else row.phone = model === null ? 'none' : deviceModel(model)!.name;
+    if (given.mail.trim() !== '') row.mail = take(mail, given.mail, (sentence) => (faults.mail = sentence));
 
     if (given.login.trim() === '') {
       row.login = faults.name === undefined ? proposals.login(row.name) : '';
@@ -155,7 +169,26 @@ export function personOfRow(row: PersonRow, teamIds: ReadonlyMap<string, string>
     login: row.login,
     extension: row.extension,
     teamId: row.team === '' ? null : teamIds.get(row.team.toLowerCase())!,
+    phoneModel: modelNamed(row.phone) ?? null,
+    mail: row.mail === '' ? null : row.mail,
   };
+}
+
+const modelWords = deviceModels.map(({ name: word }) => word.toLowerCase()).join(', ');
+
+/** A device by its name, its id or a short form ('desk 6'); null for none, undefined for what is no device of ours. */
+function modelNamed(text: string): ModelId | null | undefined {
+  const plain = text.trim().toLowerCase();
+  if (['none', 'no', '-'].includes(plain)) return null;
+  const short = plain.replace(/[\s_-]|phone|with|keys/g, '');
+  return deviceModels.find(
+    ({ id, name: word }) => word.toLowerCase() === plain || id === plain || id === short,
+  )?.id;
+}
+
+/** Who answers calls gets a softphone. */
+function usualPhone(role: string): ModelId | null {
+  return role === 'agent' || role === 'supervisor' ? 'softphone' : null;
 }
 
 function take(schema: StringSchema, text: string, refuse: (sentence: string) => void): string {

@@ -68,12 +68,12 @@ const callLimit = Joi.number().integer().min(1).max(5).messages({
   'number.integer': 'From 1 to 5 calls at once.',
 });
 
-const mail = Joi.string()
+/** A mail address. */
+export const mailAddress = Joi.string()
   .trim()
   .lowercase()
   .email({ tlds: false })
   .max(120)
-  .allow(null)
   .messages({ 'string.email': 'This is no mail address. It reads like ann@ferries.example.' });
 
 const skillLevel = Joi.object<SkillLevel, true>({
@@ -112,7 +112,7 @@ export const personDraft = Joi.object<PersonDraft>({
   elsewhere,
   skills,
   looksAfter,
-  mail,
+  mail: mailAddress.allow(null),
   noAnswer: noAnswerSteps,
   outsideNumber,
   likeId: id,
@@ -138,7 +138,7 @@ export const personChange = Joi.object<PersonChange>({
   elsewhere: elsewhere.default('warn'),
   skills: skills.default([]),
   looksAfter: looksAfter.default([]),
-  mail: mail.default(null),
+  mail: mailAddress.allow(null).default(null),
   noAnswer: noAnswerSteps.default([]),
   outsideNumber: outsideNumber.default(null),
 })

@@ -2,9 +2,10 @@ import Joi from 'joi';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
-import { oneTimeCode } from '../../security/secret-box.ts';
 import type { Services } from '../../services.ts';
-import { insertCodes } from '../phones/codes.ts';
+import { sendCodes } from './code-letters.ts';
+import { freshCodes } from './fresh-codes.ts';
+import { bulkIds, newPerson } from './schemas.ts';
 import { getPerson } from './store.ts';
 
 const area = 'People';
@@ -88,17 +89,34 @@ export function peopleAccessRoutes({ database, seal, sessions, throttle }: Servi
         if (signedIn(caller).personId === params.id) {
           throw new Problem('notNow', 'This would sign you out. Change your own password instead.');
         }
-        const signInCode = oneTimeCode();
-        await database.transaction(async (trx) => {
-          await trx('one_time_code')
-            .where({ person_id: params.id, purpose: 'sign-in' })
-            .whereNull('used_at')
-            .update({ used_at: trx.fn.now() });
-          await trx('credential').where({ person_id: params.id }).delete();
-          await insertCodes(trx, seal, [{ purpose: 'sign-in', code: signInCode, personId: params.id }]);
-        });
+        const [fresh] = await database.transaction((trx) => freshCodes(trx, seal, [params.id]));
         await sessions.endAllOf(params.id);
-        return { signInCode };
+        return { signInCode: fresh!.signInCode };
+      },
+    }),
+    route({
+      method: 'POST',
+      path: '/api/people/codes',
+      area,
+      summary:
+        'New one-time sign-in codes for several people, sent by mail if wished; their old passwords and sign-ins end',
+      who: editors,
+      perMinute: 30,
+      body: Joi.object<{ ids: string[]; send: boolean }>({
+        ids: bulkIds,
+        send: Joi.boolean().default(false),
+      }),
+      reply: Joi.array().items(newPerson),
+      errors: ['notNow'],
+      handle: async ({ body, caller }) => {
+        if (body.ids.includes(signedIn(caller).personId))
+          throw new Problem('notNow', 'You are among them, and would be signed out. Unmark yourself.');
+        const people = await database.transaction(async (trx) => {
+          const made = await freshCodes(trx, seal, body.ids);
+          return body.send ? sendCodes(trx, seal, made) : made;
+        });
+        for (const { id } of people) await sessions.endAllOf(id);
+        return people;
       },
     }),
   ];

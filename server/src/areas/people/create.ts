@@ -24,6 +24,8 @@ export interface NewPerson {
   signInCode: string;
   /** Null for who has no device that registers. */
   phone: PhoneSecret | null;
+  /** The address the codes were sent to; null when they were not. */
+  sentTo: string | null;
 }
 
 /**
@@ -209,6 +211,7 @@ async function insertPeople(
     extension,
     signInCode: codes[index]!.code,
     phone: secretOf.get(id) ?? null,
+    sentTo: null,
   }));
 }
 

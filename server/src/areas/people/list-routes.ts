@@ -10,6 +10,7 @@ import { editors } from '@night-bell/core/model/roles';
 import { route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
+import { sendCodes } from './code-letters.ts';
 import { checkList, createList, readPeople } from './list.ts';
 import { newPerson } from './schemas.ts';
 
@@ -17,7 +18,10 @@ const area = 'People';
 const bodyLimit = 8 * 1024 * 1024;
 
 const cell = Joi.string().allow('').max(200).required().messages({ 'string.max': 'At most 200 characters.' });
-const row = Joi.object<PersonRow, true>({ name: cell, team: cell, role: cell, login: cell, extension: cell });
+const open = cell.optional().default('');
+const row = Joi.object<PersonRow, true>({
+  ...{ name: cell, team: cell, role: cell, login: cell, extension: cell, phone: open, mail: open },
+});
 const rows = Joi.array()
   .items(row)
   .min(1)
@@ -87,11 +91,17 @@ export function peopleListRoutes({ database, seal }: Services): Route[] {
       who: editors,
       bodyLimit,
       perMinute: 30,
-      body: Joi.object<{ rows: PersonRow[] }>({ rows }),
+      body: Joi.object<{ rows: PersonRow[]; sendCodes: boolean }>({
+        rows,
+        sendCodes: Joi.boolean().default(false),
+      }),
       reply: Joi.array().items(newPerson),
       errors: ['taken'],
       handle: ({ body, caller }) =>
-        database.transaction((trx) => createList(trx, seal, body.rows, authorOf(signedIn(caller).personId))),
+        database.transaction(async (trx) => {
+          const made = await createList(trx, seal, body.rows, authorOf(signedIn(caller).personId));
+          return body.sendCodes ? sendCodes(trx, seal, made) : made;
+        }),
     }),
   ];
 }

@@ -3,12 +3,16 @@ import type { CheckedPerson, ListColumn, PersonRow } from '@night-bell/core/mode
 import type { NightBell } from '../../app.ts';
 import type { Database } from '../../database/connection.ts';
 import {
-  type Browser,
+  Browser,
   firstAdministrator,
   freshDatabase,
   personSignedIn,
+  seal,
   startServer,
 } from '../../server.testing.ts';
+import type { Letter } from '../../mail/mail.ts';
+import { sendLetters } from '../../mail/outbox.ts';
+import { newId } from '../../spine/items.ts';
 import type { NewPerson } from './create.ts';
 import type { PersonView } from './store.ts';
 
@@ -51,6 +55,8 @@ const row = (name: string, more: Partial<PersonRow> = {}): PersonRow => ({
   role: '',
   login: '',
   extension: '',
+  phone: '',
+  mail: '',
   ...more,
 });
 const people = async () => Number((await database('person').count())[0]!.count);
@@ -119,6 +125,49 @@ test('good rows are made all at once, with their teams, phones, voicemail and co
   const again = (await post<Checked>('/check', { rows: [row('Ann Lee', { extension: made[0]!.extension })] }))
     .body;
   expect(again.rows[0]!.faults.extension).toContain('is Ann Lee');
+});
+
+test('phones named in the list are made, and codes go by mail to those with an address, sealed while they wait', async () => {
+  const rows = [
+    row('Desk Dora', { phone: 'desk 6', mail: 'dora@ferries.example' }),
+    row('No Phone Nils', { phone: 'none', mail: 'nils@ferries.example' }),
+    row('Soft Sam'),
+  ];
+  const [dora, nils, sam] = (await post<NewPerson[]>('', { rows, sendCodes: true })).body;
+  expect([dora!.sentTo, nils!.sentTo, sam!.sentTo]).toEqual([
+    'dora@ferries.example',
+    'nils@ferries.example',
+    null,
+  ]);
+  const { person } = (await admin.send<{ person: PersonView }>('GET', `/api/people/${dora!.id}`)).body;
+  expect(person.phones.map(({ model }) => model)).toEqual(['desk6']);
+  expect([nils!.phone, sam!.phone === null]).toEqual([null, false]);
+  const waiting = await database('letter').pluck<string[]>('body');
+  expect(waiting).toHaveLength(2);
+  for (const body of waiting) expect(body).not.toContain(dora!.signInCode);
+  const sent: Letter[] = [];
+  await sendLetters(database, { send: async (letter) => void sent.push(letter) }, seal);
+  const letter = sent.find(({ to }) => to === 'dora@ferries.example')!;
+  expect(letter.text).toContain(dora!.signInCode);
+  expect(letter.text).toContain(dora!.phone!.enrolmentCode);
+  expect(await database('letter')).toEqual([]);
+});
+
+test('new codes for many: the old ones, passwords and sign-ins end; oneself and who is gone are refused', async () => {
+  const [ann, bo] = (await post<NewPerson[]>('', { rows: [row('Code Ann'), row('Code Bo')] })).body;
+  const { browser } = await personSignedIn(night, admin, 'Code Cy', 'agent');
+  const cy = (await browser.send<{ person: { id: string } }>('GET', '/api/session')).body.person.id;
+  const codes = (ids: string[], who = admin) =>
+    who.send<NewPerson[] & { detail: string }>('POST', '/api/people/codes', { ids });
+  const fresh = (await codes([ann!.id, bo!.id, cy])).body;
+  expect(fresh.map(({ name }) => name)).toEqual(['Code Ann', 'Code Bo', 'Code Cy']);
+  expect((await browser.send('GET', '/api/calls')).status).toBe(401);
+  const other = new Browser(night);
+  expect(await other.signIn(ann!.login, ann!.signInCode)).toBe(401);
+  expect(await other.signIn(ann!.login, fresh[0]!.signInCode)).toBe(204);
+  const me = (await admin.send<{ person: { id: string } }>('GET', '/api/session')).body.person.id;
+  expect((await codes([me, bo!.id])).body.detail).toContain('You are among them');
+  expect((await codes([bo!.id, newId()])).body.detail).toContain('not there any more');
 });
 
 test('markup stays text; supervisors and agents may not make people', async () => {

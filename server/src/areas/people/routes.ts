@@ -14,22 +14,11 @@ import { type BulkChange, changeMany } from './bulk.ts';
 import { createPeople, extensionsByTeam } from './create.ts';
 import { usedByView } from '../../http/used-by-view.ts';
 import { pageOfPeople } from './people.queries.ts';
-import { newPerson, peopleQuery, personRow, personView } from './schemas.ts';
+import { newPerson, peopleQuery, personRow, personView, bulkIds } from './schemas.ts';
 import { changePerson, getPerson, reactivatePerson, retirePerson } from './store.ts';
 
 const area = 'People';
 
-const mostInBulk = 2_000;
-const bulkIds = Joi.array()
-  .items(Joi.string().guid())
-  .min(1)
-  .max(mostInBulk)
-  .unique()
-  .required()
-  .messages({
-    'array.min': 'Choose somebody first.',
-    'array.max': `At most ${mostInBulk.toLocaleString('en')} people at once.`,
-  });
 const bulkChange = Joi.object<BulkChange>({
   teamId: Joi.string().guid().allow(null),
   role: roleField,

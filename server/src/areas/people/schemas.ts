@@ -78,4 +78,19 @@ export const newPerson = Joi.object<NewPerson, true>({
   extension: Joi.string().required(),
   signInCode: Joi.string().required(),
   phone: phoneSecretView.allow(null).required(),
+  sentTo: Joi.string().allow(null).required(),
 });
+
+const mostInBulk = 2_000;
+
+/** Several people at once. */
+export const bulkIds = Joi.array()
+  .items(Joi.string().guid())
+  .min(1)
+  .max(mostInBulk)
+  .unique()
+  .required()
+  .messages({
+    'array.min': 'Choose somebody first.',
+    'array.max': `At most ${mostInBulk.toLocaleString('en')} people at once.`,
+  });

@@ -10,7 +10,7 @@ import { StorageWatch } from '../../live/storage-watch.ts';
 import type { Letter } from '../../mail/mail.ts';
 import { sendLetters } from '../../mail/outbox.ts';
 import type { NewPerson } from '../people/create.ts';
-import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
+import { type Browser, openNight, personSignedIn, seal, TestGateway, until } from '../../server.testing.ts';
 import { deleteWhatIsOver } from './retention.ts';
 
 interface Refusal {
@@ -140,11 +140,11 @@ describe('a message', () => {
     expect(message.sound!.seconds).toBeCloseTo(2, 1);
     expect(Math.max(...message.sound!.peaks)).toBeGreaterThan(15);
 
-    await sendLetters(database, mail);
+    await sendLetters(database, mail, seal);
     expect(letters).toEqual([]);
     shut = false;
     await database('letter').update({ next_try: database.fn.now() });
-    await sendLetters(database, mail);
+    await sendLetters(database, mail, seal);
     expect(letters.find(({ to }) => to === 'desk@example.com')).toMatchObject({
       to: 'desk@example.com',
       subject: 'New message from +1 360 555 0117',

@@ -6,6 +6,7 @@ import { roleWords } from '../../kit/words.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import { useFreshCodes } from './fresh-codes.ts';
 
 /** One sentence over the marked rows: choose what they get, and all of them get it or nobody. */
 const props = defineProps<{
@@ -17,9 +18,11 @@ const emit = defineEmits<{ clear: []; all: [] }>();
 const setUp = useSetUp();
 const session = useSession();
 const notices = useNotices();
+const codes = useFreshCodes();
 const busy = ref(false);
 
-type What = 'team' | 'role' | 'skill' | 'join' | 'leave' | 'available' | 'away' | 'signedOut';
+type What =
+  'team' | 'role' | 'skill' | 'join' | 'leave' | 'codes' | 'codesByMail' | 'available' | 'away' | 'signedOut';
 const what = ref<What>(session.mayEdit ? 'team' : 'away');
 const value = ref<string | null>(null);
 const level = ref(3);
@@ -32,6 +35,8 @@ const kinds = computed(() => [
         { value: 'skill', title: 'give the skill' },
         { value: 'join', title: 'put into queue' },
         { value: 'leave', title: 'take out of queue' },
+        { value: 'codes', title: 'give new sign-in codes' },
+        { value: 'codesByMail', title: 'mail new sign-in codes' },
       ]
     : []),
   { value: 'available', title: 'sign in' },
@@ -58,7 +63,7 @@ const choices = computed<{ value: string; title: string }[]>(() => {
       return [];
   }
 });
-const needsValue = computed(() => !['available', 'signedOut'].includes(what.value));
+const needsValue = computed(() => !['available', 'signedOut', 'codes', 'codesByMail'].includes(what.value));
 
 function change(chosen: string) {
   switch (what.value) {
@@ -80,7 +85,18 @@ async function go(): Promise<void> {
   const count =
     props.ids.length === 1 ? '1 person' : `${props.ids.length.toLocaleString(locale.value)} people`;
   try {
-    if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut') {
+    if (what.value === 'codes' || what.value === 'codesByMail') {
+      const send = what.value === 'codesByMail';
+      const people = await ask(api.POST('/api/people/codes', { body: { ids: props.ids, send } }));
+      codes.keep(people);
+      const without = people.filter(({ sentTo }) => sentTo === null).length;
+      notices.say(
+        send && without > 0
+          ? `New codes for ${count}; ${without.toLocaleString(locale.value)} have no mail address. All are kept here until you hide them.`
+          : `New codes for ${count}. Old passwords and sign-ins have ended.`,
+      );
+      emit('clear');
+    } else if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut') {
       const state = {
         state: what.value,
         ...(what.value === 'away' ? { reason: value.value ?? 'break' } : {}),

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { locale } from '../../kit/locale.ts';
+import { computed } from 'vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import Shape from '../../kit/Shape.vue';
 import { saveTable } from '../../kit/table-file.ts';
@@ -15,21 +16,30 @@ const columns = [
   { key: 'extension', title: 'Ext', width: '70px', mono: true },
   { key: 'signInCode', title: 'Sign-in code', width: '190px', mono: true },
   { key: 'enrolmentCode', title: 'Code for the phone', width: '190px', mono: true },
+  { key: 'sentTo', title: 'Sent to' },
 ];
+
+/** Where somebody begins: their login is filled in, their phone's code is. */
+const signInAt = ({ login }: FreshCode) => `${location.origin}/?login=${encodeURIComponent(login)}`;
+const enrolAt = (code: string) => `${location.origin}/enrol#${encodeURIComponent(code)}`;
 
 function save(): void {
   saveTable(
     'codes of new people',
-    columns.map((column) => column.title),
+    [...columns.map((column) => column.title), 'Sign in at', 'Set up the phone at'],
     props.people.map((person) => [
       person.name,
       person.login,
       person.extension,
       person.signInCode,
       person.phone?.enrolmentCode ?? '',
+      person.sentTo ?? '',
+      signInAt(person),
+      person.phone === null ? '' : enrolAt(person.phone.enrolmentCode),
     ]),
   );
 }
+const sent = computed(() => props.people.filter(({ sentTo }) => sentTo !== null).length);
 const print = () => window.print();
 </script>
 
@@ -38,12 +48,13 @@ const print = () => window.print();
     <div class="sentence">
       <span>
         <Shape name="done" /> <b>{{ people.length.toLocaleString(locale) }}</b>
-        {{ people.length === 1 ? 'person is made' : 'people are made' }}. Their codes are kept on this page
-        until you hide them; each works one time within 14 days.
+        {{ people.length === 1 ? 'person has a code' : 'people have codes'
+        }}{{ sent === 0 ? '' : `, ${sent.toLocaleString(locale)} by mail` }}. They are kept on this page until
+        you hide them; each works one time within 14 days.
       </span>
       <span class="actions">
         <v-btn variant="flat" color="primary" @click="save">Save as CSV</v-btn>
-        <v-btn @click="print">Print</v-btn>
+        <v-btn @click="print">Print the sheet of codes and links</v-btn>
         <v-btn @click="emit('close')">{{
           waiting > 0 ? `Correct the other ${waiting.toLocaleString(locale)}` : 'I have them, hide them'
         }}</v-btn>
@@ -55,8 +66,12 @@ const print = () => window.print();
     <table class="on-paper">
       <tr v-for="person in people" :key="person.id">
         <td>
-          <b>{{ person.name }}</b><br />Sign in as {{ person.login }} with {{ person.signInCode }}<br />Phone:
-          extension {{ person.extension }}{{ person.phone ? `, code ${person.phone.enrolmentCode}` : '' }}
+          <b>{{ person.name }}</b><br />Sign in as {{ person.login }} with {{ person.signInCode }}<br />{{
+            signInAt(person)
+          }}<br />Phone: extension {{ person.extension
+          }}<template v-if="person.phone"
+            >, code {{ person.phone.enrolmentCode }}<br />{{ enrolAt(person.phone.enrolmentCode) }}</template
+          >
         </td>
       </tr>
     </table>

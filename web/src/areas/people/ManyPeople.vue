@@ -40,6 +40,9 @@ const fault = ref('');
 const busy = ref(false);
 const codes = useFreshCodes();
 const handsOut = ref(false);
+/** Codes go by mail to those who have an address. */
+const sends = ref(true);
+const reachable = computed(() => good.value.filter(({ checked }) => checked!.row.mail !== '').length);
 const picker = ref<HTMLInputElement | null>(null);
 
 const holdings = [
@@ -54,11 +57,13 @@ const shown = computed(() => (onlyFaulty.value && bad.value.length > 0 ? bad.val
 const number = (count: number) => count.toLocaleString(locale.value);
 
 const ledger = [
-  { key: 'name', title: 'Name', width: '19%' },
-  { key: 'team', title: 'Team', width: '15%' },
-  { key: 'role', title: 'Role', width: '112px' },
-  { key: 'login', title: 'Login', width: '17%' },
-  { key: 'extension', title: 'Ext', width: '84px' },
+  { key: 'name', title: 'Name', width: '15%' },
+  { key: 'team', title: 'Team', width: '11%' },
+  { key: 'role', title: 'Role', width: '92px' },
+  { key: 'login', title: 'Login', width: '12%' },
+  { key: 'extension', title: 'Ext', width: '64px' },
+  { key: 'phone', title: 'Phone', width: '15%' },
+  { key: 'mail', title: 'Mail', width: '15%' },
   { key: 'fault', title: 'What is wrong' },
   { key: 'out', title: '', width: '44px' },
 ];
@@ -151,7 +156,11 @@ const make = () =>
   working(async () => {
     const taken = good.value;
     const rows = taken.map((entry) => entry.checked!.row);
-    codes.keep(await ask(api.POST('/api/people/list', { body: { rows } })));
+    codes.keep(
+      await ask(
+        api.POST('/api/people/list', { body: { rows, sendCodes: sends.value && reachable.value > 0 } }),
+      ),
+    );
     handsOut.value = true;
     entries.value = bad.value;
     columns.value = [];
@@ -176,15 +185,16 @@ function drop(event: DragEvent): void {
     <section>
       <h2>Paste rows, or bring a file</h2>
       <p class="second">
-        One person a row: name, team, extension, login, role. With a first row of column names, in any order.
-        Only the name is needed; the rest is proposed.
+        One person a row: name, team, extension, login, role. With a first row of column names, in any order,
+        and also the model of their phone and a mail address for their codes. Only the name is needed; the
+        rest is proposed.
       </p>
       <textarea
         v-model="text"
         rows="10"
         class="mono"
         aria-label="Rows"
-        placeholder="name,team,extension&#10;Ann Lee,Bookings,2301&#10;Bo Ray,Bookings"
+        placeholder="name,team,phone model,mail&#10;Ann Lee,Bookings,desk 6,ann@ferries.example&#10;Bo Ray,Bookings"
       ></textarea>
       <input
         ref="picker"
@@ -240,6 +250,11 @@ function drop(event: DragEvent): void {
       >
       <v-checkbox v-if="bad.length > 0" v-model="onlyFaulty" label="only those" />
       <span v-if="newTeams.length > 0" class="second">Made with them: {{ newTeams.join(', ') }}.</span>
+      <v-checkbox
+        v-if="reachable > 0"
+        v-model="sends"
+        :label="reachable === 1 ? 'send 1 of them the codes' : `send ${number(reachable)} of them the codes`"
+      />
       <span class="actions">
         <v-btn @click="entries = []">Back</v-btn>
         <v-btn variant="flat" color="primary" :loading="busy" :disabled="good.length === 0" @click="make"

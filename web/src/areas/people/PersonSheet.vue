@@ -47,7 +47,9 @@ watch(fresh, (code) => (phoneSecret.value = code?.phone ?? phoneSecret.value), {
 const signInCode = computed(() => fresh.value?.signInCode ?? '');
 function letIn(code: string): void {
   const { id, name, login, extension } = props.person;
-  codes.keep([{ ...{ id, name, login, extension: extension ?? '', signInCode: code, phone: null } }]);
+  codes.keep([
+    { ...{ id, name, login, extension: extension ?? '', signInCode: code, phone: null, sentTo: null } },
+  ]);
 }
 
 function setState(state: 'available' | 'away' | 'signedOut' | 'wrapUpOver', said: string): Promise<boolean> {

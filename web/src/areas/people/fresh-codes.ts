@@ -3,7 +3,10 @@ import { computed, shallowRef } from 'vue';
 import type { NewPerson } from '../../api/client.ts';
 
 /** What is handed to somebody who was just made, or let in again. */
-export type FreshCode = Pick<NewPerson, 'id' | 'name' | 'login' | 'extension' | 'signInCode' | 'phone'>;
+export type FreshCode = Pick<
+  NewPerson,
+  'id' | 'name' | 'login' | 'extension' | 'signInCode' | 'phone' | 'sentTo'
+>;
 
 /** Codes that are shown once: kept, wherever one goes meanwhile, until somebody has them and hides them. */
 export const useFreshCodes = defineStore('fresh-codes', () => {

@@ -107,4 +107,6 @@ export const columnWords: Record<Exclude<ListColumn, null>, string> = {
   role: 'Role',
   login: 'Login',
   extension: 'Extension',
+  phone: 'Phone model',
+  mail: 'Mail',
 };

@@ -10,7 +10,8 @@ import SignInFrame from './SignInFrame.vue';
 const session = useSession();
 const notices = useNotices();
 const { moment } = useClock();
-const login = ref('');
+/** A sheet of codes leads here with the login in its link. */
+const login = ref(new URLSearchParams(location.search).get('login') ?? '');
 const password = ref('');
 const fault = ref('');
 const busy = ref(false);
