@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { VueQueryPlugin } from '@tanstack/vue-query';
-import { defineAsyncComponent, getCurrentInstance, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, getCurrentInstance, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
@@ -9,6 +9,7 @@ import { focusPage } from './focus.ts';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
+import RingsHere from './RingsHere.vue';
 import { useSession } from './session.ts';
 import TestCallBar from './TestCallBar.vue';
 
@@ -29,6 +30,10 @@ const helpShown = ref(false);
 const helpAsked = ref(false);
 watch(helpShown, () => (helpAsked.value = true));
 const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path));
+const rings = computed(
+  () =>
+    live.agents.get(session.view?.person?.id ?? '')?.state === 'ringing' && !route.path.startsWith('/desk'),
+);
 let jumping = false;
 
 onMounted(() => {
@@ -97,6 +102,7 @@ async function undo(): Promise<void> {
         <Shape name="fault" /> {{ live.away?.why ?? 'Night Bell is not answering.' }} What you see may be old;
         nothing you typed is lost. It comes back by itself.
       </p>
+      <RingsHere v-if="rings" />
       <main id="page">
         <router-view v-if="settled" />
       </main>

@@ -14,8 +14,11 @@ import { span } from '@night-bell/core/story/span';
 import { useClock } from '../../kit/time.ts';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
+import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { areaRows } from './area-rows.ts';
+import { isNew } from './first-call.ts';
+import FirstCall from './FirstCall.vue';
 import { findingWords } from './finding-words.ts';
 
 const shownFindings = 3;
@@ -27,6 +30,13 @@ const { clock, moment } = useClock();
 const home = ref<HomeView | null>(null);
 const problem = ref('');
 const readAt = ref(0);
+const session = useSession();
+const hiddenKey = 'night-bell-first-call-hidden';
+const hidden = ref(localStorage.getItem(hiddenKey) === 'yes');
+function hideFirstCall(): void {
+  hidden.value = true;
+  localStorage.setItem(hiddenKey, 'yes');
+}
 
 async function load(): Promise<void> {
   try {
@@ -95,6 +105,12 @@ useKeys({ f: nextFix });
   </PageHead>
   <div v-if="home" class="halves">
     <div class="trail">
+      <FirstCall
+        v-if="session.mayEdit && isNew(home) && !hidden"
+        :home="home"
+        @made="load()"
+        @hide="hideFirstCall"
+      />
       <table>
         <thead>
           <tr>
@@ -117,10 +133,13 @@ useKeys({ f: nextFix });
               >
             </td>
             <td>
-              <span class="mono"
-                >{{ area.done.toLocaleString(locale) }} of {{ area.all.toLocaleString(locale) }}</span
-              >
-              <span class="second">{{ area.unit }}</span>
+              <span v-if="area.all === 0" class="second">{{ area.empty }}</span>
+              <template v-else>
+                <span class="mono"
+                  >{{ area.done.toLocaleString(locale) }} of {{ area.all.toLocaleString(locale) }}</span
+                >
+                <span class="second">{{ area.unit }}</span>
+              </template>
             </td>
             <td>
               <p
@@ -134,7 +153,11 @@ useKeys({ f: nextFix });
               <p v-if="area.findings.length > shownFindings" class="fix">
                 <router-link :to="area.path">{{ area.findings.length - shownFindings }} more</router-link>
               </p>
-              <span v-if="area.findings.length === 0" class="second">Nothing</span>
+              <p v-if="area.all === 0 && area.findings.length === 0 && session.mayEdit" class="fix begin">
+                <router-link v-if="area.area !== 'calls'" :to="area.path">{{ area.begin }}</router-link>
+                <button v-else type="button" class="link" @click="test.open = true">{{ area.begin }}</button>
+              </p>
+              <span v-else-if="area.findings.length === 0" class="second">Nothing</span>
             </td>
           </tr>
         </tbody>
@@ -244,6 +267,9 @@ td .mono + .second {
 }
 .fix a {
   white-space: nowrap;
+}
+.begin {
+  justify-content: flex-end;
 }
 .since {
   padding: 22px 20px;

@@ -13,6 +13,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.people,
       unit: 'can be reached',
       needs: '',
+      empty: 'Nobody yet but administrators',
+      begin: 'Make somebody who answers',
     },
     {
       area: 'trunks',
@@ -22,6 +24,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.trunks,
       unit: 'reached',
       needs: '',
+      empty: 'No line to a provider',
+      begin: 'Make a trunk',
     },
     {
       area: 'dialling',
@@ -31,6 +35,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.rules,
       unit: 'rules without doubt',
       needs: 'needs 2',
+      empty: 'What is dialled goes out as it stands',
+      begin: 'Make a rule',
     },
     {
       area: 'numbers',
@@ -40,6 +46,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.numbers,
       unit: 'lead somewhere',
       needs: 'needs 6',
+      empty: 'No number that callers dial',
+      begin: 'Enter a number',
     },
     {
       area: 'answering',
@@ -49,6 +57,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.plans,
       unit: 'plans published',
       needs: '',
+      empty: 'Calls go straight to people and queues',
+      begin: 'Build a plan',
     },
     {
       area: 'queues',
@@ -58,6 +68,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.queues,
       unit: 'have somebody signed in',
       needs: 'needs 1',
+      empty: 'Nothing where callers wait',
+      begin: 'Make a queue',
     },
     {
       area: 'records',
@@ -67,6 +79,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.connections,
       unit: 'customer system read',
       needs: '',
+      empty: 'Callers are known by their number alone',
+      begin: 'Connect a customer system',
     },
     {
       area: 'sources',
@@ -76,6 +90,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.sources,
       unit: 'have a number',
       needs: 'needs 4',
+      empty: 'No advert is told from another',
+      begin: 'Make a source',
     },
     {
       area: 'campaigns',
@@ -85,6 +101,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.campaigns,
       unit: 'running',
       needs: 'needs 2, 6',
+      empty: 'Nobody is called',
+      begin: 'Make a campaign',
     },
     {
       area: 'calls',
@@ -94,6 +112,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
       all: counts.calls,
       unit: 'reached somebody in 24 h',
       needs: 'needs 4',
+      empty: 'No call yet',
+      begin: 'Try one below',
     },
   ];
   return rows.map((row, index) => {

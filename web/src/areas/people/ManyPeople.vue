@@ -57,15 +57,15 @@ const shown = computed(() => (onlyFaulty.value && bad.value.length > 0 ? bad.val
 const number = (count: number) => count.toLocaleString(locale.value);
 
 const ledger = [
-  { key: 'name', title: 'Name', width: '15%' },
-  { key: 'team', title: 'Team', width: '11%' },
+  { key: 'name', title: 'Name', width: '13%' },
+  { key: 'team', title: 'Team', width: '10%' },
   { key: 'role', title: 'Role', width: '92px' },
   { key: 'login', title: 'Login', width: '12%' },
   { key: 'extension', title: 'Ext', width: '64px' },
-  { key: 'phone', title: 'Phone', width: '15%' },
-  { key: 'mail', title: 'Mail', width: '15%' },
+  { key: 'phone', title: 'Phone', width: '13%' },
+  { key: 'mail', title: 'Mail', width: '14%' },
   { key: 'fault', title: 'What is wrong' },
-  { key: 'out', title: '', width: '44px' },
+  { key: 'out', title: '', width: '60px' },
 ];
 
 async function working(work: () => Promise<void>): Promise<void> {

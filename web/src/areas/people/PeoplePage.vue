@@ -154,7 +154,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
 
 <template>
   <PageHead title="People" :sentence="sentence">
-    <ViewMenu :look="look" />
+    <ViewMenu v-if="beside !== 'many'" :look="look" />
     <SaveList v-if="beside !== 'many'" list="people" :asked="asked" :marked="markedIds" cards />
     <v-btn @click="beside = 'settings'">Agent settings</v-btn>
     <v-btn v-if="session.mayEdit" @click="many">Many at once<KeyCap>M</KeyCap></v-btn>
