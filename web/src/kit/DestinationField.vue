@@ -6,6 +6,7 @@ import { emptyDocument } from '@night-bell/core/plan/document';
 import { planTemplates } from '@night-bell/core/plan/templates';
 import { planApi } from '../api/plans.ts';
 import { making } from './making.ts';
+import MembersField from './MembersField.vue';
 import { type DirectoryEntry, useDirectory } from '../shell/directory.ts';
 import { kindWords, useFinding } from './finding.ts';
 
@@ -27,6 +28,8 @@ const directory = useDirectory();
 const naming = ref<'queue' | 'plan' | 'outside' | 'room' | 'fax' | null>(null);
 const name = ref('');
 const digits = ref('');
+/** Who takes the calls of a queue that is made here. */
+const members = ref<string[]>([]);
 const fault = ref('');
 
 const kinds = ['queue', 'plan', 'voicemail', 'outside', 'room', 'fax', 'number', 'person'] as const;
@@ -96,13 +99,14 @@ function choose(chosen: string | null): void {
     // What was typed in vain is the name of what is made.
     name.value = typed.value.trim();
     digits.value = '';
+    members.value = [];
   } else {
     const [kind, id] = chosen.split(' ') as [(typeof kinds)[number], string];
     model.value = { kind, id };
   }
 }
 
-const makers = { queue: '/api/queues', room: '/api/rooms', fax: '/api/fax-boxes' } as const;
+const makers = { room: '/api/rooms', fax: '/api/fax-boxes' } as const;
 /** The plan that a new one begins as. */
 const template = ref('');
 const templates = [{ key: '', name: 'with no steps yet' }, ...planTemplates];
@@ -119,7 +123,9 @@ async function make(): Promise<void> {
         ? await ask(api.POST('/api/outside-numbers', { body: { name: name.value, e164: digits.value } }))
         : kind === 'plan'
           ? await planApi.create({ name: name.value, document: documentOf(template.value) })
-          : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
+          : kind === 'queue'
+            ? await ask(api.POST('/api/queues', { body: { name: name.value, members: members.value } }))
+            : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
     model.value = { kind, id: made.id };
     naming.value = null;
   } catch (error) {
@@ -160,6 +166,13 @@ async function make(): Promise<void> {
       <select v-if="naming === 'plan'" v-model="template" aria-label="How the new plan begins">
         <option v-for="each in templates" :key="each.key" :value="each.key">{{ each.name }}</option>
       </select>
+      <MembersField
+        v-if="naming === 'queue'"
+        v-model="members"
+        class="members"
+        field="newMembers"
+        empty="Nobody yet. Callers would wait for nobody."
+      />
       <button class="link" type="button" @click="begin">Make it</button>
       <button class="link" type="button" @click="naming = null">Leave it</button>
       <p class="small" :class="fault === '' ? 'second' : 'fault-text'">
@@ -167,7 +180,7 @@ async function make(): Promise<void> {
           fault !== ''
             ? fault
             : naming === 'queue'
-              ? 'Members are added on the queue afterwards.'
+              ? 'With a voicemail box of its own. How long each is rung, and more, is set on the queue.'
               : naming === 'plan'
                 ? 'Its steps are built under Answering. Until it is published callers cannot be answered.'
                 : naming === 'outside'
@@ -195,6 +208,7 @@ async function make(): Promise<void> {
   flex: 1;
   min-width: 140px;
 }
+.members,
 p {
   width: 100%;
 }

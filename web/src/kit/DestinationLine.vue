@@ -24,6 +24,7 @@ const model = defineModel<Destination | null>({ required: true });
       v-model="model"
       :label="said ?? label"
       :none="none"
+      make-queue
       :readonly="readonly"
       v-bind="without === undefined ? {} : { without }"
     />

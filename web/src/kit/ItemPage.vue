@@ -6,13 +6,14 @@
     View extends Draft & { id: string; version: number; retired: boolean }
   "
 >
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import type { ViewedList } from '@night-bell/core/contracts/list-views';
 import { useAddress } from '../shell/address.ts';
 import { useCollection } from '../shell/collection.ts';
 import { useItemList } from '../shell/item-list.ts';
 import { useSession } from '../shell/session.ts';
 import EmptyLine from './EmptyLine.vue';
+import ItemBulkBar from './ItemBulkBar.vue';
 import type { ItemArea } from './item-area.ts';
 import KeyCap from './KeyCap.vue';
 import type { Column } from './ledger.ts';
@@ -61,6 +62,9 @@ const rows = computed(() => {
       `${item.name} ${props.area.finds?.(item) ?? ''}`.toLowerCase().includes(text),
   );
 });
+/** Nothing is done to rows that one no longer sees. */
+const marked = ref<ReadonlySet<string>>(new Set());
+const markedItems = computed(() => rows.value.filter(({ id }) => marked.value.has(id)));
 /** What is found is what is saved. */
 const shownIds = computed(() =>
   find.value === '' && !withRetired.value ? undefined : rows.value.map(({ id }) => id),
@@ -87,7 +91,12 @@ const shownColumns = computed(() =>
     <slot name="actions" :sort="sort" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
     <ViewMenu :look="look" />
-    <SaveList v-if="rows.length > 0" :list="area.savedAs" :shown="shownIds" />
+    <SaveList
+      v-if="rows.length > 0"
+      :list="area.savedAs"
+      :shown="shownIds"
+      :marked="markedItems.map(({ id }) => id)"
+    />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New {{ area.one }}<KeyCap>N</KeyCap></v-btn
     >
@@ -95,9 +104,17 @@ const shownColumns = computed(() =>
   <slot name="under" />
   <div class="split">
     <div class="list">
+      <ItemBulkBar
+        v-if="markedItems.length > 0"
+        :area="area"
+        :items="markedItems"
+        @clear="marked = new Set()"
+      />
       <slot v-if="!isOpen" name="above" :choose="choose" />
       <LedgerTable
         v-model:sort="sort"
+        v-model:marked="marked"
+        :markable="session.mayEdit"
         :caption="area.title"
         :columns="shownColumns"
         :rows="rows"
