@@ -1,5 +1,4 @@
 import type { Knex } from 'knex';
-import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import { compiledPlan } from '@night-bell/core/plan/document';
 import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
@@ -13,22 +12,21 @@ import { compiledHours, hoursItem } from '../areas/hours/store.ts';
 import { planItem } from '../areas/plans/store.ts';
 import { promptItem } from '../areas/prompts/store.ts';
 import { translationsIn } from '../areas/prompts/translations.ts';
-import { listNumbers, type NumberView } from '../areas/numbers/store.ts';
+import { listNumbers } from '../areas/numbers/store.ts';
 import { outsideItem } from '../areas/outside/store.ts';
-import { listPeople } from '../areas/people/store.ts';
+import { compiledPeople, compiledPhones } from '../areas/people/compiled.ts';
 import { listQueues } from '../areas/queues/store.ts';
 import { roomItem, roomPins } from '../areas/rooms/store.ts';
 import { ruleItem } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
 import { skillItem } from '../areas/skills/store.ts';
-import { listTeams } from '../areas/teams/store.ts';
 import { compiledBoxes } from '../areas/voicemail/store.ts';
 import { trunkItem } from '../areas/trunks/store.ts';
 import { zoneClock } from './zones.ts';
 
 /** Compiles the set-up in the database into the snapshot the exchange reads. Only what is in use is in it. */
 export async function compileConfiguration(database: Knex): Promise<Configuration> {
-  const people = (await listPeople(database)).filter((person) => !person.retired);
+  const people = await compiledPeople(database);
   const queues = (await listQueues(database)).filter((queue) => !queue.retired);
   const numbers = await listNumbers(database);
   const trunks = (await trunkItem.list(database)).filter((trunk) => !trunk.retired);
@@ -41,13 +39,15 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   const translations = translationsIn(prompts);
   const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
   const rules = (await ruleItem.list(database)).filter((rule) => !rule.retired);
-  const addresses = new Map((await listTeams(database)).map((team) => [team.id, team.emergencyAddress]));
   const campaigns = (await campaignItem.list(database)).filter((campaign) => !campaign.retired);
   const { time_zone, seats } = await installation(database);
   const skillNames = new Map((await skillItem.list(database)).map(({ id, name }) => [id, name]));
   const byTeam = new Map<string, string[]>();
   for (const person of people) {
-    if (person.teamId !== null) byTeam.set(person.teamId, [...(byTeam.get(person.teamId) ?? []), person.id]);
+    if (person.teamId === null) continue;
+    const team = byTeam.get(person.teamId);
+    if (team === undefined) byTeam.set(person.teamId, [person.id]);
+    else team.push(person.id);
   }
   const inUse = new Set(people.map((person) => person.id));
   const resolve = (members: string[]) => [
@@ -55,38 +55,8 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   ];
   return {
     settings: { ...defaultSettings, clock: zoneClock(time_zone), seats },
-    people: people.map((person) => ({
-      id: person.id,
-      name: person.name,
-      teamId: person.teamId,
-      extension: person.extension === '' ? null : person.extension,
-      callLimit: person.callLimit,
-      ringSeconds: person.ringSeconds,
-      signInWithPhone: person.signInWithPhone,
-      startAway: person.startAway,
-      answerBySelf: person.answerBySelf,
-      wrapUpSeconds: person.wrapUpSeconds,
-      skills: Object.fromEntries(person.skills.map(({ skillId, level }) => [skillId, level])),
-      noAnswer: person.noAnswer,
-      voicemailBoxId: person.voicemailBoxId,
-    })),
-    phones: people.flatMap(({ id, teamId, phones }) =>
-      phones.map((phone) => ({
-        id: phone.id,
-        personId: id,
-        kind: phone.kind,
-        account: phone.account,
-        home: phone.home,
-        e164: phone.e164,
-        trunkId: phone.trunkId,
-        callerId: shownBy(numbers, phone.numberId, teamId),
-        dialTrunkId: phone.dialTrunkId,
-        emergencyAddress: helpAt(
-          phone.emergencyAddress,
-          phone.home ? null : (addresses.get(teamId ?? '') ?? null),
-        ),
-      })),
-    ),
+    people,
+    phones: await compiledPhones(database, numbers),
     queues: queues.map((queue) => ({
       id: queue.id,
       name: queue.name,
@@ -169,20 +139,6 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
       ];
     }),
   };
-}
-
-/** A number is shown only by those who may. */
-function shownBy(numbers: NumberView[], numberId: string | null, teamId: string | null): string | null {
-  const number = numbers.find((each) => each.id === numberId);
-  if (number === undefined) return null;
-  const open = number.dialTeams.length === 0 || (teamId !== null && number.dialTeams.includes(teamId));
-  return open ? number.e164 : null;
-}
-
-/** In the house the team's address holds; outside it would send help to the wrong place. */
-function helpAt(own: EmergencyAddress | null, team: EmergencyAddress | null): string | null {
-  const address = own ?? team;
-  return address === null ? null : addressWords(address);
 }
 
 /** The key may be pressed for two seconds after. */

@@ -154,14 +154,6 @@ export async function listPeople(database: Knex, id?: string): Promise<PersonVie
       'p.elsewhere',
       'p.mail',
       'p.no_answer as noAnswer',
-      database.raw(
-        `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'level', k.level) order by n.name)
-          from person_skill k join item n on n.id = k.skill_id where k.person_id = p.id), '[]') as skills`,
-      ),
-      database.raw(
-        `coalesce((select array_agg(l.team_id::text order by l.team_id) from supervised_team l
-          where l.person_id = p.id), '{}') as "looksAfter"`,
-      ),
       database.raw('c.password_hash is not null as "hasOwnPassword"'),
       'v.id as voicemailBoxId',
     );
@@ -169,14 +161,60 @@ export async function listPeople(database: Knex, id?: string): Promise<PersonVie
   const teams = rows.flatMap((row) => row.teamId ?? []);
   const queues = await queuesByMember(database, few === null ? null : [...few, ...teams]);
   const phones = await phonesByPerson(database, few);
+  const skills = await skillsByPerson(database, few);
+  const looksAfter = await teamsLookedAfter(database, few);
   return rows.map((row) => ({
     ...row,
+    skills: skills.get(row.id) ?? [],
+    looksAfter: looksAfter.get(row.id) ?? [],
     ...reached(phones.get(row.id) ?? []),
     queues: row.retired ? [] : [...(queues.get(row.id) ?? []), ...(queues.get(row.teamId ?? '') ?? [])],
   }));
 }
 
-type PersonRow = Omit<PersonView, 'queues' | 'phones' | 'outsideNumber'>;
+type PersonRow = Omit<PersonView, 'queues' | 'phones' | 'outsideNumber' | 'skills' | 'looksAfter'>;
+
+/** Read at once for all: asked for within each row they would be the dearest part of a list of everybody. */
+export async function skillsByPerson(
+  database: Knex,
+  people: readonly string[] | null,
+): Promise<Map<string, SkillLevel[]>> {
+  const rows = await database('person_skill as k')
+    .join('item as n', 'n.id', 'k.skill_id')
+    .modify((query) => {
+      if (people !== null) void query.whereIn('k.person_id', people);
+    })
+    .orderBy([{ column: 'n.name' }, { column: 'k.skill_id' }])
+    .select<(SkillLevel & { personId: string })[]>(
+      'k.person_id as personId',
+      'k.skill_id as skillId',
+      'k.level',
+    );
+  return grouped(rows.map(({ personId, ...skill }) => [personId, skill]));
+}
+
+async function teamsLookedAfter(
+  database: Knex,
+  people: readonly string[] | null,
+): Promise<Map<string, string[]>> {
+  const rows = await database('supervised_team')
+    .modify((query) => {
+      if (people !== null) void query.whereIn('person_id', people);
+    })
+    .orderBy('team_id')
+    .select<{ personId: string; teamId: string }[]>('person_id as personId', 'team_id as teamId');
+  return grouped(rows.map(({ personId, teamId }) => [personId, teamId]));
+}
+
+function grouped<Value>(pairs: readonly (readonly [string, Value])[]): Map<string, Value[]> {
+  const groups = new Map<string, Value[]>();
+  for (const [key, value] of pairs) {
+    const group = groups.get(key);
+    if (group === undefined) groups.set(key, [value]);
+    else group.push(value);
+  }
+  return groups;
+}
 
 function reached(phones: PhoneView[]): Pick<PersonView, 'phones' | 'outsideNumber'> {
   const outside = phones.find((phone) => phone.kind === 'outside');
