@@ -32,6 +32,7 @@ import { up as savedLists } from './migrations/0031-saved-lists.ts';
 import { up as listViews } from './migrations/0032-list-views.ts';
 import { up as reading } from './migrations/0033-reading.ts';
 import { up as sealedLetters } from './migrations/0034-sealed-letters.ts';
+import { up as whoHears } from './migrations/0035-who-hears.ts';
 import { up as publishLater } from './migrations/0023-publish-later.ts';
 import { up as serviceCodes } from './migrations/0022-service-codes.ts';
 import { up as blockedAndBusy } from './migrations/0021-blocked-and-busy.ts';
@@ -72,6 +73,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0032-list-views', up: listViews },
   { name: '0033-reading', up: reading },
   { name: '0034-sealed-letters', up: sealedLetters },
+  { name: '0035-who-hears', up: whoHears },
 ];
 
 /**

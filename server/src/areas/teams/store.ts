@@ -28,19 +28,18 @@ export interface TeamView {
 
 export async function listTeams(database: Knex): Promise<TeamView[]> {
   return database('item as i')
-    .leftJoin('person as p', 'p.team_id', 'i.id')
-    .leftJoin('item as pi', (join) => void join.on('pi.id', 'p.id').andOnNull('pi.retired_at'))
     .where('i.kind', 'team')
     .whereNull('i.retired_at')
     .join('team as t', 't.id', 'i.id')
-    .groupBy('i.id', 't.id')
     .orderBy([{ column: 'i.name' }, { column: 'i.id' }])
     .select<TeamView[]>(
       'i.id',
       'i.version',
       'i.name',
       't.emergency_address as emergencyAddress',
-      database.raw('count(pi.id)::int as people'),
+      database.raw(
+        `(select count(*)::int from listed l where l.team_id = i.id and l.kind = 'person' and not l.retired) as people`,
+      ),
     );
 }
 

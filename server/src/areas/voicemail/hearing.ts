@@ -7,11 +7,23 @@ export interface Listener {
   role: Role;
 }
 
-/** SQL: whether box `v` is person `p`'s to hear: their own, that of a queue they work for, or one they or their team are named for. */
-export const isMeant = `(v.owner_id = p.id
-  or jsonb_exists(v.listeners, p.id::text)
-  or (p.team_id is not null and jsonb_exists(v.listeners, p.team_id::text))
-  or exists (select 1 from queue_member m where m.queue_id = v.owner_id and m.member_id in (p.id, p.team_id)))`;
+/** SQL: people and teams that box `v` is meant for: its owner, whom its queue rings, whom it names. */
+export const meantBy = `(select v.owner_id as id
+  union select named::uuid from jsonb_array_elements_text(v.listeners) as named
+  union select m.member_id from queue_member m where m.queue_id = v.owner_id)`;
+
+/** SQL: boxes meant for a person, each way by its index. Of `?`: the person, three times. */
+const meantFor = `with me as (
+    select p.id from person p where p.id = ? union select p.team_id from person p where p.id = ? and p.team_id is not null)
+  select v.id from voicemail_box v where v.owner_id = ?
+  union select v.id from me join queue_member m on m.member_id = me.id join voicemail_box v on v.owner_id = m.queue_id
+  union select v.id from voicemail_box v where v.listeners \\?| (select array_agg(id::text) from me)`;
+
+/** SQL: boxes that are nobody's own: shared ones, those of queues, and what somebody left behind. */
+const nobodysOwn = `select v.id from voicemail_box v where v.owner_id is null
+  union select v.id from queue q join voicemail_box v on v.owner_id = q.id
+  union select v.id from item o join voicemail_box v on v.owner_id = o.id
+    where o.kind = 'person' and o.retired_at is not null`;
 
 /**
  * Boxes this person may hear: their own, those of queues they work for, shared ones they or their team are named for. Who
@@ -22,12 +34,12 @@ export function audible(database: Knex, { personId, role }: Listener): Knex.Quer
   const runsTheFloor = role === 'administrator' || role === 'supervisor';
   return database('voicemail_box as v')
     .join('item as i', 'i.id', 'v.id')
-    .leftJoin('item as o', 'o.id', 'v.owner_id')
     .whereNull('i.retired_at')
-    .where((query) => {
-      void query.whereRaw(`exists (select 1 from person p where p.id = ? and ${isMeant})`, [personId]);
-      if (runsTheFloor) void query.orWhereRaw(`o.kind is distinct from 'person' or o.retired_at is not null`);
-    });
+    .whereRaw(`v.id in (${meantFor}${runsTheFloor ? ` union ${nobodysOwn}` : ''})`, [
+      personId,
+      personId,
+      personId,
+    ]);
 }
 
 /** Which of these boxes the person may hear. */
