@@ -18,7 +18,18 @@ export default defineConfig({
             { name: 'start', tags: ['$initial'], priority: 3 },
             // In one piece: parts of it that call each other while they load may not come in two.
             { name: 'parts', test: /node_modules[\\/]vuetify/, priority: 2 },
-            { name: 'frame', test: /web[\\/]src[\\/]shell[\\/]Frame/, priority: 2 },
+            // The page one lands on comes with the frame, and with nothing that only other pages need.
+            {
+              name: 'frame',
+              test: /web[\\/]src[\\/](shell[\\/]Frame|areas[\\/]home[\\/]HomePage)/,
+              priority: 3,
+            },
+            // What lists and sheets are built from, in one request.
+            {
+              name: 'kit',
+              test: /web[\\/]src[\\/]kit[\\/](?!FigureChart|rope|SoundPlayer|SipLadder|table-file)/,
+              priority: 2,
+            },
             {
               name: 'shared',
               minShareCount: 3,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { locale } from '../../kit/locale.ts';
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -18,9 +18,10 @@ import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { areaRows } from './area-rows.ts';
 import { isNew } from './first-call.ts';
-import FirstCall from './FirstCall.vue';
 import { findingWords } from './finding-words.ts';
 
+/** Only a new installation needs it. */
+const FirstCall = defineAsyncComponent(() => import('./FirstCall.vue'));
 const shownFindings = 3;
 
 const live = useLive();
