@@ -6,7 +6,7 @@ import { formGround, type FormGround } from './kit/form.ts';
 
 /** Vuetify's parts as what they hold: components are tested for what they do, not for how they look. */
 const slotOnly = { template: '<div><slot name="activator" :props="{}" /><slot /></div>' };
-const stubs = {
+export const stubs = {
   ...{ VBtn: { template: '<button type="button"><slot /></button>' }, VMenu: slotOnly, VList: slotOnly },
   ...{
     VCheckbox: true,
