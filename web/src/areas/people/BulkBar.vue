@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { locale } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
-import { api, ask } from '../../api/client.ts';
+import { api, ask, sentenceOf } from '../../api/client.ts';
 import { roleWords } from '../../kit/words.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -80,47 +80,89 @@ function change(chosen: string) {
   }
 }
 
+/** As many as the server changes in one go; more go one part after the other. */
+const mostAtOnce = 2_000;
+const partsOf = (ids: readonly string[]) =>
+  Array.from({ length: Math.ceil(ids.length / mostAtOnce) }, (_, part) =>
+    ids.slice(part * mostAtOnce, (part + 1) * mostAtOnce),
+  );
+/** How many are done while there is more than one part. */
+const done = ref(0);
+
+/** Each part in turn; what comes of the parts that were done is told also when a later one is refused. */
+async function inParts<Answer>(
+  work: (ids: string[]) => Promise<Answer>,
+): Promise<{ answers: Answer[]; fault: unknown }> {
+  const answers: Answer[] = [];
+  done.value = 0;
+  for (const ids of partsOf(props.ids)) {
+    try {
+      answers.push(await work(ids));
+    } catch (fault) {
+      if (answers.length === 0) throw fault;
+      return { answers, fault };
+    }
+    done.value += ids.length;
+  }
+  return { answers, fault: null };
+}
+const figure = (count: number) => count.toLocaleString(locale.value);
+const people = (count: number) => (count === 1 ? '1 person' : `${figure(count)} people`);
+
+async function giveCodes(send: boolean): Promise<void> {
+  const { answers, fault } = await inParts((ids) =>
+    ask(api.POST('/api/people/codes', { body: { ids, send } })),
+  );
+  const given = answers.flat();
+  codes.keep(given);
+  const without = given.filter(({ sentTo }) => sentTo === null).length;
+  if (fault !== null) return notices.fail(fault);
+  notices.say(
+    send && without > 0
+      ? `New codes for ${people(given.length)}; ${figure(without)} have no mail address. All are kept here until you hide them.`
+      : `New codes for ${people(given.length)}. Old passwords and sign-ins have ended.`,
+  );
+  emit('clear');
+}
+
+async function direct(to: 'available' | 'away' | 'signedOut'): Promise<void> {
+  const state = { state: to, ...(to === 'away' ? { reason: value.value ?? 'break' } : {}) };
+  const { answers, fault } = await inParts((ids) =>
+    ask(api.POST('/api/people/bulk-state', { body: { ids, state } })),
+  );
+  const refused = answers.flatMap((answer) => answer.refused);
+  const [first] = refused;
+  if (fault !== null) notices.fail(fault);
+  else if (first === undefined) notices.say(`Done for ${people(props.ids.length)}.`);
+  else
+    notices.warn(
+      `Done for ${figure(props.ids.length - refused.length)}; not for ${figure(refused.length)}. ${first.name}: ${first.why}${refused.length > 1 ? ' The others alike or look at each.' : ''}`,
+    );
+}
+
+async function changeAll(chosen: string): Promise<void> {
+  const { answers, fault } = await inParts((ids) =>
+    ask(api.POST('/api/people/bulk', { body: { ids, change: change(chosen) } })),
+  );
+  const takeBack = async () => {
+    for (const { batch } of [...answers].reverse())
+      await ask(api.POST('/api/batches/{id}/take-back', { params: { path: { id: batch } } }));
+    await setUp.load();
+    notices.say('Taken back.');
+  };
+  if (fault === null) {
+    notices.say(`${people(props.ids.length)} changed.`, takeBack);
+    emit('clear');
+  } else notices.say(`${people(done.value)} changed, the others not: ${sentenceOf(fault)}`, takeBack);
+}
+
 async function go(): Promise<void> {
   busy.value = true;
-  const count =
-    props.ids.length === 1 ? '1 person' : `${props.ids.length.toLocaleString(locale.value)} people`;
   try {
-    if (what.value === 'codes' || what.value === 'codesByMail') {
-      const send = what.value === 'codesByMail';
-      const people = await ask(api.POST('/api/people/codes', { body: { ids: props.ids, send } }));
-      codes.keep(people);
-      const without = people.filter(({ sentTo }) => sentTo === null).length;
-      notices.say(
-        send && without > 0
-          ? `New codes for ${count}; ${without.toLocaleString(locale.value)} have no mail address. All are kept here until you hide them.`
-          : `New codes for ${count}. Old passwords and sign-ins have ended.`,
-      );
-      emit('clear');
-    } else if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut') {
-      const state = {
-        state: what.value,
-        ...(what.value === 'away' ? { reason: value.value ?? 'break' } : {}),
-      };
-      const { done, refused } = await ask(
-        api.POST('/api/people/bulk-state', { body: { ids: props.ids, state } }),
-      );
-      const [first] = refused;
-      if (first === undefined) notices.say(`Done for ${count}.`);
-      else
-        notices.warn(
-          `Done for ${done}; not for ${refused.length}. ${first.name}: ${first.why}${refused.length > 1 ? ' The others alike or look at each.' : ''}`,
-        );
-    } else {
-      const { batch } = await ask(
-        api.POST('/api/people/bulk', { body: { ids: props.ids, change: change(value.value!) } }),
-      );
-      notices.say(`${count} changed.`, async () => {
-        await ask(api.POST('/api/batches/{id}/take-back', { params: { path: { id: batch } } }));
-        await setUp.load();
-        notices.say('Taken back.');
-      });
-      emit('clear');
-    }
+    if (what.value === 'codes' || what.value === 'codesByMail') await giveCodes(what.value === 'codesByMail');
+    else if (what.value === 'available' || what.value === 'away' || what.value === 'signedOut')
+      await direct(what.value);
+    else await changeAll(value.value!);
     await setUp.load();
   } catch (error) {
     notices.fail(error);
@@ -154,6 +196,9 @@ async function go(): Promise<void> {
       :loading="busy"
       :disabled="needsValue && value === null"
       >Do it</v-btn
+    >
+    <span v-if="busy && ids.length > mostAtOnce" class="mono second" role="status"
+      >{{ figure(done) }} of {{ figure(ids.length) }}</span
     >
     <button v-if="fit > ids.length" class="link" type="button" @click="emit('all')">
       Mark all {{ fit.toLocaleString(locale) }}
