@@ -165,7 +165,7 @@ test('a pasted list is mended in place and made at once, with codes to hand out'
   await hand.types('input[aria-label="extension of row 2"]', '2702');
   await page.keyboard.press('Tab');
   await hand.presses('Make 2 people');
-  await hand.sees('2 people are made');
+  await hand.sees('2 people have codes');
   await hand.sees('bo.ray', 'tbody');
   await hand.presses('I have them, hide them');
   await hand.sees('Cy Lee', 'tbody');
