@@ -164,6 +164,17 @@ test('no sheet, menu or dialog breaks a rule; opened by keys, they have the focu
   await admin.presses('Download');
   await page.waitForSelector('.v-list-item');
   expect(await found(page), 'a menu').toEqual([]);
+  await page.keyboard.press('Escape');
+  await admin.presses('View');
+  await page.waitForFunction(() => document.activeElement?.closest('[role="dialog"]') !== null);
+  expect(await found(page), 'how a list is looked at').toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.focus('.self');
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('#own-locale');
+  expect(await found(page), 'own settings').toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.waitForFunction(() => document.activeElement?.matches('.self') === true);
 }, 90_000);
 
 test('a wrong field is marked, has its sentence and the focus', async () => {

@@ -12,6 +12,9 @@ const props = defineProps<{ look: ListLook }>();
 const session = useSession();
 const notices = useNotices();
 const open = ref(false);
+const panel = ref<HTMLElement | null>(null);
+// Whoever opens it by keys goes on in it, once it is there to be seen.
+const goOn = () => panel.value?.querySelector('input')?.focus({ preventScroll: true });
 const name = ref('');
 const shared = ref(false);
 const fault = ref('');
@@ -41,19 +44,19 @@ async function drop(view: ListView): Promise<void> {
 </script>
 
 <template>
-  <v-menu v-model="open" :close-on-content-click="false">
+  <v-menu v-model="open" :close-on-content-click="false" @after-enter="goOn">
     <template #activator="{ props: menu }">
       <v-btn v-bind="menu" class="opener"
         ><span class="word">{{ current?.name ?? 'View' }}</span></v-btn
       >
     </template>
-    <div class="view" role="dialog" aria-label="How this list is looked at">
+    <div ref="panel" class="view" role="dialog" aria-label="How this list is looked at">
       <p v-if="missing.length > 0" class="fault-text small" role="alert">
         <Shape name="fault" /> This view asks for
         {{ missing.length === 1 ? 'a column that is' : 'columns that are' }} no longer here:
         {{ missing.join(', ') }}.
       </p>
-      <h3>Columns</h3>
+      <h2>Columns</h2>
       <div class="columns">
         <v-checkbox
           v-for="column in columns"
@@ -71,7 +74,7 @@ async function drop(view: ListView): Promise<void> {
       >
         Show them all
       </button>
-      <h3>Views</h3>
+      <h2>Views</h2>
       <p v-if="views.length === 0" class="second small">
         None yet. A view keeps what the list is narrowed to, its order and its columns.
       </p>
@@ -123,10 +126,11 @@ async function drop(view: ListView): Promise<void> {
   background: var(--sheet);
   border: 1px solid var(--rule2);
 }
-h3 {
+h2 {
   margin: 0 0 4px;
+  font: 600 13px/18px var(--sans);
 }
-h3:not(:first-of-type) {
+h2:not(:first-of-type) {
   margin-top: 12px;
 }
 .columns {

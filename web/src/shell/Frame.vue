@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { VueQueryPlugin } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, getCurrentInstance, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, getCurrentInstance, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
 import { areas } from './areas.ts';
@@ -29,6 +29,15 @@ const helpShown = ref(false);
 /** It is fetched when somebody first asks for it. */
 const helpAsked = ref(false);
 watch(helpShown, () => (helpAsked.value = true));
+/** What lies over the page gives the keys back to where they were. */
+for (const shown of [helpShown, settingsShown]) {
+  let before: Element | null = null;
+  watch(shown, (now) => {
+    if (now) before = document.activeElement;
+    else if (before instanceof HTMLElement && before !== document.body) before.focus({ preventScroll: true });
+    else void nextTick(focusPage);
+  });
+}
 const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path));
 const rings = computed(
   () =>
