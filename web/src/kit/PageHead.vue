@@ -41,6 +41,7 @@ p {
 .actions {
   display: flex;
   gap: 8px;
+  align-items: center;
   align-self: center;
 }
 @media (max-width: 760px) {

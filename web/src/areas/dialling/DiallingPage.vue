@@ -42,9 +42,9 @@ function sentence(inUse: RuleView[]): string {
 const columns: Column<RuleView>[] = [
   { key: 'pattern', title: 'Pattern', mono: true, sort: (row) => row.pattern },
   { key: 'name', title: 'Name', sort: (row) => row.name },
-  { key: 'sent', title: 'Sent' },
+  { key: 'sent', title: 'Sent', roomy: true },
   { key: 'trunks', title: 'Over' },
-  { key: 'use', title: 'For', width: '104px', sort: (row) => row.use },
+  { key: 'use', title: 'For', width: '104px', roomy: true, sort: (row) => row.use },
   { key: 'doubt', title: '' },
 ];
 
