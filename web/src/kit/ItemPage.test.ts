@@ -20,6 +20,7 @@ for (const height of ['clientHeight', 'offsetHeight'])
   Object.defineProperty(HTMLElement.prototype, height, { value: 600 });
 
 /** A plain area of its own: no more is needed for its page. */
+// The area begins.
 interface Buoy {
   id: string;
   version: number;
@@ -44,6 +45,7 @@ const columns = [
   { key: 'name', title: 'Name', sort: (row: Buoy) => row.name },
   { key: 'metres', title: 'Depth', roomy: true as const },
 ];
+// The area ends.
 
 beforeEach(() => {
   role.mayEdit = true;
