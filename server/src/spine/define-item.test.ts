@@ -74,7 +74,9 @@ test('six routes come with it: made with what is usual, read, changed, turned of
 });
 
 test('its bounds are those of the contract, and its history is kept', async () => {
-  await expect(ask('POST', '/api/buoys', { body: { name: 'Deep', metres: 201 } })).rejects.toThrow('A whole number from 1 to 200.');
+  await expect(ask('POST', '/api/buoys', { body: { name: 'Deep', metres: 201 } })).rejects.toThrow(
+    'A whole number from 1 to 200.',
+  );
   const [{ count } = { count: 0 }] = await database('change')
     .join('item', 'item.id', 'change.item_id')
     .where('item.kind', 'buoy')
