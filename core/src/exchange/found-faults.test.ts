@@ -222,6 +222,23 @@ describe('who calls for help', () => {
     expect(bench.exchange.view().calls.get(call)!.activity.kind).toBe('waiting');
     sound(bench);
   });
+
+  test('while kept for a campaign, and able to carry two: whoever waits for them is not forgotten', () => {
+    const kept = {
+      ...configuration([person('a', { callLimit: 2 })], [queue('q', ['a'])]),
+      ...{ trunks: [trunk(5)], rules: [anythingGoes], campaigns: [campaign('x', 'q', { abandonLimit: 0 })] },
+    };
+    const bench = new Bench(kept);
+    bench.register(0, 'a');
+    bench.lease(1, 1);
+    expect(agent(bench, 'a').reservedForCallId).toBe('k1-call');
+    const waiting = bench.call(2);
+    expect(bench.exchange.view().calls.get(waiting)!.activity.kind).toBe('waiting');
+    bench.at(3, { kind: 'callArrived', callId: 'help', to: '911', from: '', fromPhoneId: 'a.phone' });
+    expect(agent(bench, 'a').reservedForCallId).toBeNull();
+    expect(bench.exchange.view().calls.get(waiting)!.activity.kind).toBe('offered');
+    sound(bench);
+  });
 });
 
 describe('at the same millisecond', () => {

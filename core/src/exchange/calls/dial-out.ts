@@ -7,7 +7,7 @@ import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import { effect, note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
-import { leaveStep } from '../kernel/later.ts';
+import { leaveStep, serveLater } from '../kernel/later.ts';
 import { connect, holdCall } from '../media/hearing.ts';
 import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
 import { addLeg, type Leg } from '../media/leg.ts';
@@ -96,7 +96,11 @@ export function dialDirectly(
   // A call for help goes out whatever else they do, and counts like any other: what rings meanwhile goes to the next.
   if (decision.kind === 'emergency') {
     leaveRinging(state, agent, 'callsForHelp');
-    if (agent.reservedFor !== null) cancelReservation(state, agent.reservedFor);
+    if (agent.reservedFor !== null) {
+      cancelReservation(state, agent.reservedFor);
+      // Who may carry several calls can be free for a caller who waits.
+      serveLater(state, agent);
+    }
   }
   occupy(state, agent, call);
   note(state, {
