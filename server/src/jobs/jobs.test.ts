@@ -1,5 +1,5 @@
 import pino from 'pino';
-import { afterEach, beforeEach, expect, test } from 'vitest';
+import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { JobView } from '@night-bell/core/contracts/jobs';
 import { Problem } from '../http/problems.ts';
 import type { Database } from '../database/connection.ts';
@@ -188,4 +188,26 @@ test('work that comes again does so on either of two servers, never twice at onc
   await shut(one);
   open.splice(open.indexOf(one), 1);
   await until(() => rounds > before, 'the other goes on');
+});
+
+test('with the database away, work that is done fails nobody who does not wait', async () => {
+  const failures: unknown[] = [];
+  const hear = (error: unknown) => void failures.push(error);
+  process.on('unhandledRejection', hear);
+  const { queue } = await server(() => Promise.resolve(''));
+  let finish: () => void = () => undefined;
+  let begun = false;
+  await queue.workAgain('test', 1, () => {
+    begun = true;
+    return new Promise<void>((done) => (finish = done));
+  });
+  await until(() => begun, 'it is being done');
+  const refuse = vi.spyOn(database.client as { acquireConnection: () => unknown }, 'acquireConnection');
+  refuse.mockRejectedValue(new Error('away'));
+  finish();
+  await until(() => refuse.mock.calls.length >= 2, 'it was said');
+  await pause();
+  refuse.mockRestore();
+  process.off('unhandledRejection', hear);
+  expect(failures).toEqual([]);
 });
