@@ -1,9 +1,19 @@
 import Joi from 'joi';
+import { isZone } from '../hours/zone.ts';
 import { nullable, object, type Out, part } from './parts.ts';
 
 /** How dates, times and numbers may be written, as BCP 47 tags. Words stay English. */
 export const locales = [
-  ...(['en-US', 'en-CA', 'en-GB', 'fr-CA', 'fr-FR', 'es-MX', 'es-ES', 'de-DE', 'nl-NL', 'sv-SE'] as const),
+  'en-US',
+  'en-CA',
+  'en-GB',
+  'fr-CA',
+  'fr-FR',
+  'es-MX',
+  'es-ES',
+  'de-DE',
+  'nl-NL',
+  'sv-SE',
 ] as const;
 export type Locale = (typeof locales)[number];
 
@@ -17,14 +27,9 @@ const zone = part<string>(
   Joi.string()
     .max(60)
     .required()
-    .custom((value: string, helpers) => {
-      try {
-        new Intl.DateTimeFormat('en', { timeZone: value });
-        return value;
-      } catch {
-        return helpers.message({ custom: 'There is no time zone of this name.' });
-      }
-    }),
+    .custom((value: string, helpers) =>
+      isZone(value) ? value : helpers.message({ custom: 'There is no time zone of this name.' }),
+    ),
 );
 
 /** How somebody reads dates, times and numbers; null for as the company does. */

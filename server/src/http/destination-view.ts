@@ -11,12 +11,10 @@ const shapes = [
   }),
 ];
 
-/** A destination in a reply. */
-export const destinationView = Joi.alternatives<Destination>(...shapes);
-
 /** What follows when nobody lifts, in a reply. */
 export const noAnswerView = Joi.array<NoAnswerStep[]>().items(
   Joi.alternatives(Joi.object({ kind: Joi.valid('otherPhones').required() }), ...shapes),
 );
 
+/** A destination in a reply, or none. */
 export const destinationViewOrNull = Joi.alternatives<Destination | null>(Joi.valid(null), ...shapes);

@@ -84,7 +84,6 @@ async function open(field: string): Promise<void> {
 }
 
 const leave = () => (props.item === null ? emit('close') : form.leave());
-defineExpose({ open });
 </script>
 
 <template>

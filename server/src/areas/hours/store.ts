@@ -1,5 +1,5 @@
-import { IANAZone } from 'luxon';
 import type { Knex } from 'knex';
+import { isZone } from '@night-bell/core/hours/zone';
 import { type HoursDraft, type HoursView, openingHours } from '@night-bell/core/contracts/opening-hours';
 import {
   nextChange,
@@ -75,7 +75,7 @@ export const hoursItem = defineItem<typeof openingHours.path, HoursDraft, HoursV
   view: viewOf,
   references: () => [],
   check: (_trx, { zone }) =>
-    IANAZone.isValidZone(zone)
+    isZone(zone)
       ? Promise.resolve()
       : Promise.reject(
           Problem.field('/zone', `${zone} is no time zone that is known here. Choose one from the list.`),

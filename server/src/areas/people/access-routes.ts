@@ -3,7 +3,7 @@ import { editors, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
-import { sendCodes } from './code-letters.ts';
+import { requirePostOffice, sendCodes } from './code-letters.ts';
 import { freshCodes } from './fresh-codes.ts';
 import { bulkIds, newPerson } from './schemas.ts';
 import { getPerson } from './store.ts';
@@ -11,7 +11,7 @@ import { getPerson } from './store.ts';
 const area = 'People';
 
 /** How somebody gets in, and where they are in: codes, locks and sign-ins. */
-export function peopleAccessRoutes({ database, seal, sessions, throttle }: Services): Route[] {
+export function peopleAccessRoutes({ database, seal, sessions, throttle, mail }: Services): Route[] {
   return [
     route({
       method: 'GET',
@@ -109,6 +109,7 @@ export function peopleAccessRoutes({ database, seal, sessions, throttle }: Servi
       reply: Joi.array().items(newPerson),
       errors: ['notNow'],
       handle: async ({ body, caller }) => {
+        if (body.send) requirePostOffice(mail, '/send');
         if (body.ids.includes(signedIn(caller).personId))
           throw new Problem('notNow', 'You are among them, and would be signed out. Unmark yourself.');
         const people = await database.transaction(async (trx) => {

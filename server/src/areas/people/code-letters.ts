@@ -1,7 +1,19 @@
 import type { Knex } from 'knex';
+import { Problem } from '../../http/problems.ts';
+import { type Mail, noMail } from '../../mail/mail.ts';
 import { queueLetters } from '../../mail/outbox.ts';
 import type { SecretBox } from '../../security/secret-box.ts';
 import type { NewPerson } from './create.ts';
+
+/** Codes are said to be sent only where somebody takes letters. */
+export function requirePostOffice(mail: Mail, field: string): void {
+  if (mail === noMail)
+    throw Problem.field(
+      field,
+      'No post office is set up here, so nothing can be sent by mail. Save or print the codes instead.',
+      'notNow',
+    );
+}
 
 /** Sends each of these who has a mail address their codes; what waits for the post office is sealed. */
 export async function sendCodes(

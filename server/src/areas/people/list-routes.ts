@@ -10,7 +10,7 @@ import { editors } from '@night-bell/core/model/roles';
 import { route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
-import { sendCodes } from './code-letters.ts';
+import { requirePostOffice, sendCodes } from './code-letters.ts';
 import { checkList, createList, readPeople } from './list.ts';
 import { newPerson } from './schemas.ts';
 
@@ -36,7 +36,7 @@ const column = Joi.string()
   .allow(null);
 
 /** Many people at once: texts become rows, rows are checked as often as they are mended, then made all or none. */
-export function peopleListRoutes({ database, seal }: Services): Route[] {
+export function peopleListRoutes({ database, seal, mail }: Services): Route[] {
   return [
     route({
       method: 'POST',
@@ -96,12 +96,14 @@ export function peopleListRoutes({ database, seal }: Services): Route[] {
         sendCodes: Joi.boolean().default(false),
       }),
       reply: Joi.array().items(newPerson),
-      errors: ['taken'],
-      handle: ({ body, caller }) =>
-        database.transaction(async (trx) => {
+      errors: ['taken', 'notNow'],
+      handle: ({ body, caller }) => {
+        if (body.sendCodes) requirePostOffice(mail, '/sendCodes');
+        return database.transaction(async (trx) => {
           const made = await createList(trx, seal, body.rows, authorOf(signedIn(caller).personId));
           return body.sendCodes ? sendCodes(trx, seal, made) : made;
-        }),
+        });
+      },
     }),
   ];
 }

@@ -39,7 +39,7 @@ let admin: Browser;
 beforeAll(async () => {
   const fresh = await freshDatabase();
   database = fresh.database;
-  night = await startServer(database);
+  night = await startServer(database, { mail: postOffice });
   admin = await firstAdministrator(night, database);
   drop = async () => {
     await night.close();
@@ -48,6 +48,7 @@ beforeAll(async () => {
 });
 afterAll(() => drop());
 
+const postOffice = { send: () => Promise.reject(new Error('closed')) };
 const post = async <T>(path: string, body: unknown) => admin.send<T>('POST', `/api/people/list${path}`, body);
 const row = (name: string, more: Partial<PersonRow> = {}): PersonRow => ({
   name,
@@ -168,6 +169,23 @@ test('new codes for many: the old ones, passwords and sign-ins end; oneself and 
   const me = (await admin.send<{ person: { id: string } }>('GET', '/api/session')).body.person.id;
   expect((await codes([me, bo!.id])).body.detail).toContain('You are among them');
   expect((await codes([bo!.id, newId()])).body.detail).toContain('not there any more');
+});
+
+test('without a post office nothing is said to be sent, nobody is made, and no code ends', async () => {
+  const fresh = await freshDatabase();
+  const alone = await startServer(fresh.database);
+  const chief = await firstAdministrator(alone, fresh.database);
+  const send = <T>(path: string, body: object) => chief.send<T>('POST', `/api/people/${path}`, body);
+  const rows = [row('Ann', { mail: 'ann@ferries.example' })];
+  const refused = await send<Refusal>('list', { rows, sendCodes: true });
+  expect([refused.status, refused.body.errors[0]!.path]).toEqual([409, '/sendCodes']);
+  expect(refused.body.errors[0]!.detail).toContain('No post office');
+  const [ann] = (await send<NewPerson[]>('list', { rows })).body;
+  const codes = await send<Refusal>('codes', { ids: [ann!.id], send: true });
+  expect([codes.status, codes.body.errors[0]!.path]).toEqual([409, '/send']);
+  expect(await new Browser(alone).signIn(ann!.login, ann!.signInCode)).toBe(204);
+  await alone.close();
+  await fresh.drop();
 });
 
 test('markup stays text; supervisors and agents may not make people', async () => {

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { isZone } from '@night-bell/core/hours/zone';
 import {
   type Codec,
   deviceModel,
@@ -24,7 +25,6 @@ import {
   newId,
   retireItem,
 } from '../../spine/items.ts';
-import { knownZone } from '../session/zones.ts';
 
 /** A phone of a person, in ring order. Settings of devices are of those that register by SIP. */
 export interface PhoneView {
@@ -243,7 +243,7 @@ async function checkPhone(trx: Knex, draft: PhoneDraft, personId: string): Promi
       '/transport',
       `A ${model.name.toLowerCase()} speaks ${model.transports.map((each) => each.toUpperCase()).join(' or ')} only.`,
     );
-  if (draft.timeZone !== null && !knownZone(draft.timeZone))
+  if (draft.timeZone !== null && !isZone(draft.timeZone))
     throw Problem.field('/timeZone', 'That time zone is not known. Choose one of the list.');
   await checkInUse(trx, draft.numberId, 'number', '/numberId');
   await checkInUse(trx, draft.dialTrunkId, 'trunk', '/dialTrunkId');

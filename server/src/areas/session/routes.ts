@@ -4,6 +4,7 @@ import { companyReading, type Locale, ownReading, type OwnReading } from '@night
 import { looksAfterOf } from '../people/looks-after.ts';
 import { name as nameField, login as loginField, ownPassword } from '@night-bell/core/model/fields.schema';
 import { passwordFault } from '@night-bell/core/model/passwords';
+import { isZone } from '@night-bell/core/hours/zone';
 import { editors, type Role, roles } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { nothing, route, type Route, signedIn } from '../../http/route.ts';
@@ -13,7 +14,6 @@ import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { createPeople } from '../people/create.ts';
 import { getPerson } from '../people/store.ts';
-import { knownZone } from './zones.ts';
 import type { Sessions, SignInPlace } from '../../security/sessions.ts';
 import {
   findByLogin,
@@ -273,7 +273,7 @@ export function sessionRoutes({ database, sessions, seal, throttle }: Services):
           .max(60)
           .required()
           .custom((zone: string, helpers) =>
-            knownZone(zone) ? zone : helpers.message({ custom: 'Unknown time zone.' }),
+            isZone(zone) ? zone : helpers.message({ custom: 'Unknown time zone.' }),
           ),
         name: nameField.required(),
         login: loginField.required(),

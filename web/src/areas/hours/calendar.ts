@@ -1,4 +1,5 @@
 /** Unusual days as iCalendar (RFC 5545): read from a file somebody brings, and written for other programs. */
+import { isZone } from '@night-bell/core/hours/zone';
 import { locale } from '../../kit/locale.ts';
 import ICAL from 'ical.js';
 import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
@@ -108,15 +109,6 @@ function rangeOf(start: ICAL.Time, end: ICAL.Time): Range {
   const to = end.hour * 60 + end.minute;
   const from = start.hour * 60 + start.minute;
   return [from, to === 0 && dateOf(end) > dateOf(start) ? 1_440 : to];
-}
-
-function isZone(zone: string): boolean {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return true;
-  } catch {
-    return false;
-  }
 }
 
 /** How what was read goes into the days there are: those of the calendar win. */
