@@ -3,8 +3,8 @@ import { ref, watch } from 'vue';
 import type { FaxBoxView } from '@night-bell/core/contracts/destinations';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Fax } from '../../api/client.ts';
+import ExtensionLine from '../../kit/ExtensionLine.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
-import TextLine from '../../kit/TextLine.vue';
 import { useClock } from '../../kit/time.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -33,14 +33,7 @@ watch(
 <template>
   <ItemSheet :area="area" :item="item" @close="emit('close')" @made="emit('made', $event)">
     <template #default="{ draft }">
-      <TextLine
-        v-model="draft.extension"
-        field="extension"
-        label="Extension"
-        mono
-        placeholder="none"
-        emptied="null"
-      />
+      <ExtensionLine v-model="draft.extension" />
     </template>
     <template #beside="{ item: shown }">
       <section>

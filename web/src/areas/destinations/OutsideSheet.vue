@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import type { OutsideView } from '@night-bell/core/contracts/destinations';
 import ChoiceLine from '../../kit/ChoiceLine.vue';
 import FormLine from '../../kit/FormLine.vue';
+import ExtensionLine from '../../kit/ExtensionLine.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import NumberField from '../../kit/NumberField.vue';
 import TextLine from '../../kit/TextLine.vue';
@@ -30,14 +31,7 @@ const trunks = computed(() => [
     @made="emit('made', $event)"
   >
     <template #default="{ draft }">
-      <TextLine
-        v-model="draft.extension"
-        field="extension"
-        label="Extension"
-        mono
-        placeholder="none"
-        emptied="null"
-      />
+      <ExtensionLine v-model="draft.extension" />
       <FormLine v-slot="{ id, readonly }" field="e164" label="Number">
         <NumberField :id="id" v-model="draft.e164" placeholder="+1 425 555 0120" :readonly="readonly" />
       </FormLine>

@@ -2,6 +2,7 @@
 import type { RoomView } from '@night-bell/core/contracts/destinations';
 import { roomsApi } from '../../api/lists.ts';
 import FlagLine from '../../kit/FlagLine.vue';
+import ExtensionLine from '../../kit/ExtensionLine.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import TextLine from '../../kit/TextLine.vue';
 import { useCollection } from '../../shell/collection.ts';
@@ -32,14 +33,7 @@ async function openDoor(room: RoomView): Promise<void> {
 <template>
   <ItemSheet :area="area" :item="item" @close="emit('close')" @made="emit('made', $event)">
     <template #default="{ draft, readonly }">
-      <TextLine
-        v-model="draft.extension"
-        field="extension"
-        label="Extension"
-        mono
-        placeholder="none"
-        emptied="null"
-      />
+      <ExtensionLine v-model="draft.extension" />
       <TextLine
         v-if="!readonly"
         v-model="draft.pin"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { locale } from '../../kit/locale.ts';
+import { figure } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
 import { api, ask, sentenceOf } from '../../api/client.ts';
 import { roleWords } from '../../kit/words.ts';
@@ -106,7 +106,6 @@ async function inParts<Answer>(
   }
   return { answers, fault: null };
 }
-const figure = (count: number) => count.toLocaleString(locale.value);
 const people = (count: number) => (count === 1 ? '1 person' : `${figure(count)} people`);
 
 async function giveCodes(send: boolean): Promise<void> {
@@ -201,7 +200,7 @@ async function go(): Promise<void> {
       >{{ figure(done) }} of {{ figure(ids.length) }}</span
     >
     <button v-if="fit > ids.length" class="link" type="button" @click="emit('all')">
-      Mark all {{ fit.toLocaleString(locale) }}
+      Mark all {{ figure(fit) }}
     </button>
     <button class="link" type="button" @click="emit('clear')">Unmark</button>
   </form>

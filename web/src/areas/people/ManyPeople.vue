@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { locale } from '../../kit/locale.ts';
+import { figure } from '../../kit/locale.ts';
 import { computed, ref } from 'vue';
 import {
   type CheckedPerson,
@@ -54,7 +54,6 @@ const faulty = (entry: Entry) => Object.keys(entry.checked?.faults ?? {}).length
 const good = computed(() => entries.value.filter((entry) => entry.checked !== null && !faulty(entry)));
 const bad = computed(() => entries.value.filter(faulty));
 const shown = computed(() => (onlyFaulty.value && bad.value.length > 0 ? bad.value : entries.value));
-const number = (count: number) => count.toLocaleString(locale.value);
 
 const ledger = [
   { key: 'name', title: 'Name', width: '13%' },
@@ -190,22 +189,22 @@ function over(): void {
   />
   <div v-else class="rows">
     <div class="sentence">
-      <b>{{ number(entries.length) }}</b> rows,
-      <span><Shape name="done" /> {{ number(good.length) }} good</span>
+      <b>{{ figure(entries.length) }}</b> rows,
+      <span><Shape name="done" /> {{ figure(good.length) }} good</span>
       <span v-if="bad.length > 0" class="fault-text"
-        ><Shape name="fault" /> {{ number(bad.length) }} to mend</span
+        ><Shape name="fault" /> {{ figure(bad.length) }} to mend</span
       >
       <v-checkbox v-if="bad.length > 0" v-model="onlyFaulty" label="only those" />
       <span v-if="newTeams.length > 0" class="second">Made with them: {{ newTeams.join(', ') }}.</span>
       <v-checkbox
         v-if="reachable > 0"
         v-model="sends"
-        :label="reachable === 1 ? 'send 1 of them the codes' : `send ${number(reachable)} of them the codes`"
+        :label="reachable === 1 ? 'send 1 of them the codes' : `send ${figure(reachable)} of them the codes`"
       />
       <span class="actions">
         <v-btn @click="entries = []">Back</v-btn>
         <v-btn variant="flat" color="primary" :loading="busy" :disabled="good.length === 0" @click="make"
-          >Make {{ number(good.length) }} people</v-btn
+          >Make {{ figure(good.length) }} people</v-btn
         >
       </span>
     </div>

@@ -5,13 +5,13 @@ import ChoiceLine from '../../kit/ChoiceLine.vue';
 import DestinationLine from '../../kit/DestinationLine.vue';
 import FlagLine from '../../kit/FlagLine.vue';
 import FormSentence from '../../kit/FormSentence.vue';
+import ExtensionLine from '../../kit/ExtensionLine.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
 import MembersField from '../../kit/MembersField.vue';
 import OutcomesField from '../../kit/OutcomesField.vue';
 import ScriptField from '../../kit/ScriptField.vue';
 import SentenceField from '../../kit/SentenceField.vue';
 import SkillsField from '../../kit/SkillsField.vue';
-import TextLine from '../../kit/TextLine.vue';
 import { useCollection } from '../../shell/collection.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
@@ -46,14 +46,7 @@ const atClosing = [
       <p class="small second">{{ now.signedIn }} signed in, {{ now.idle }} free</p>
     </template>
     <template #default="{ draft }">
-      <TextLine
-        v-model="draft.extension"
-        field="extension"
-        label="Extension"
-        mono
-        placeholder="none"
-        emptied="null"
-      />
+      <ExtensionLine v-model="draft.extension" />
     </template>
     <template #sections="{ draft }">
       <section>
