@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { emptyDocument } from '@night-bell/core/plan/document';
 import type { NightBell } from '../app.ts';
 import type { Database } from '../database/connection.ts';
-import { type Browser, openNight, personSignedIn } from '../server.testing.ts';
+import { type Browser, openNight, personSignedIn, walkPages } from '../server.testing.ts';
 import { newId } from '../spine/items.ts';
 import { blockedItem } from './blocked/store.ts';
 import { campaignItem } from './campaigns/store.ts';
@@ -179,6 +179,31 @@ describe.each(drafts.map(([item, ...rest]) => [item.contract.area, item.contract
       expect((await turn('reactivate', body.version)).status).toBe(412);
       expect((await turn('reactivate', retired.version)).body.retired).toBe(false);
       expect((await history(body.id)).map(({ what }) => what)).toEqual(['reactivated', 'retired', 'created']);
+    });
+
+    test('its list is searched, narrowed and read a stretch at a time, by the next link', async () => {
+      const word = `quay${unique()}`;
+      const made = [];
+      for (const name of [`2 ${word}`, `10 ${word}`, `9 ${word}`]) made.push((await make(name)).body);
+      await admin.send('POST', `${path}/${made[2]!.id}/retire`, {}, ifMatch(made[2]!.version));
+      const names = async (asked: string) =>
+        (await walkPages<View>(night, admin, `${path}?${asked}`)).map(({ name }) => name.split(' ')[0]);
+      expect(await names(`search=${word}&limit=1`)).toEqual(['2', '9', '10']);
+      expect(await names(`search=${word}&sort=name&down=true`)).toEqual(['10', '9', '2']);
+      expect(await names(`search=${word}&withRetired=false&limit=2`)).toEqual(['2', '10']);
+      expect(await names(`ids=${made[1]!.id}`)).toEqual(['10']);
+      expect(await names(`search=10 ${word}`)).toEqual(['10']);
+      expect(await names('search=nosuchthing')).toEqual([]);
+      const whole = await walkPages<View>(night, admin, path);
+      const inParts = await walkPages<View>(night, admin, `${path}?limit=2`);
+      expect(inParts.map(({ id }) => id).sort()).toEqual(whole.map(({ id }) => id).sort());
+      const counted = await night.app.inject({
+        url: `${path}?total=true&limit=1`,
+        headers: { cookie: admin.cookieHeader },
+      });
+      expect(counted.headers['total-count']).toBe(String(whole.length));
+      for (const wrong of ['limit=0', 'limit=1001', 'sort=colour', 'only=odd', 'after=xyz&limit=1'])
+        expect((await admin.send('GET', `${path}?${wrong}`)).status).toBe(422);
     });
 
     test('supervisors read and change nothing, agents do neither, nobody unknown comes in', async () => {

@@ -3,14 +3,18 @@ import type { Knex } from 'knex';
 import { type ItemContract, objectSchema } from '@night-bell/core/contracts/item';
 import { editors, readers, type Role } from '@night-bell/core/model/roles';
 import type { Services } from '../services.ts';
+import { type ItemListing, itemsQuery, pageOfItems } from '../spine/item-listing.ts';
 import type { ItemStore } from '../spine/item-store.ts';
-import { authorOf, usedBy } from '../spine/items.ts';
+import { authorOf, type ItemKind, usedBy } from '../spine/items.ts';
+import { answerPage } from './paging.ts';
 import { usedByView } from './used-by-view.ts';
 import { type Caller, idParams, route, type Route, signedIn } from './route.ts';
 
 /** What the routes need of an item: its contract, and how it is read and written. */
 export interface RoutedItem<Draft, View> extends Omit<ItemStore<Draft, View>, 'snapshot'> {
+  kind: ItemKind;
   contract: ItemContract<string, Draft, View>;
+  listing?: ItemListing;
 }
 
 export interface ItemRouteOptions<Draft> {
@@ -31,7 +35,7 @@ export interface Permission {
  * The six routes that every list of items has: list, make, read with what uses it, change, deactivate, reactivate.
  * Reading is for those who may see the set-up, changing for administrators, or for whom `changing` names.
  */
-export function itemRoutes<Draft, View>(
+export function itemRoutes<Draft, View extends { id: string }>(
   { database }: Pick<Services, 'database'>,
   store: RoutedItem<Draft, View>,
   { changing, written }: ItemRouteOptions<Draft> = {},
@@ -46,11 +50,14 @@ export function itemRoutes<Draft, View>(
       method: 'GET',
       path,
       area,
-      summary: `All ${many}, by name`,
+      summary: `All ${many}; or those that fit, and with a limit a stretch of them at a time`,
       who: readers,
+      query: itemsQuery(store.listing),
+      pages: true,
       reply: Joi.array().items(view.optional()),
       errors: [],
-      handle: () => store.list(database),
+      handle: async ({ query, http, reply }) =>
+        answerPage(http, reply, await pageOfItems(database, store.kind, store.listing, store.list, query)),
     }),
     route({
       method: 'POST',

@@ -18,9 +18,12 @@ export interface Page<Row> {
 const usual = 200;
 const most = 1_000;
 
+/** How many rows a stretch has at most. */
+export const stretchLimit = Joi.number().integer().min(1).max(most);
+
 /** The parts of a query that every long list takes, beside what narrows it. */
 export const pageQuery = {
-  limit: Joi.number().integer().min(1).max(most).default(usual),
+  limit: stretchLimit.default(usual),
   after: Joi.string().max(1_000),
   total: Joi.boolean().default(false),
 };

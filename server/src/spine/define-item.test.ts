@@ -56,8 +56,9 @@ async function ask<T>(method: string, path: string, more: object = {}): Promise<
   const declared = routes.find((route) => route.method === method && route.path === path)!;
   const body = declared.body.validate((more as { body?: unknown }).body ?? {});
   if (body.error !== undefined) throw body.error;
+  const query = declared.query.validate((more as { query?: unknown }).query ?? {}).value as unknown;
   const caller = { personId, name: 'Ada', role: 'administrator', sessionHash: '' };
-  return (await declared.handle({ caller, ...more, body: body.value as unknown } as never)) as T;
+  return (await declared.handle({ caller, ...more, query, body: body.value as unknown } as never)) as T;
 }
 
 test('six routes come with it: made with what is usual, read, changed, turned off and on again', async () => {

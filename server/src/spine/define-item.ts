@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import type { ItemContract } from '@night-bell/core/contracts/item';
 import { moveExtension } from './extensions.ts';
+import type { ItemListing } from './item-listing.ts';
 import { type ItemStore, itemStore } from './item-store.ts';
 import { type ItemKind, type Reference } from './items.ts';
 
@@ -50,6 +51,8 @@ export interface ItemDefinition<
   joins?: string;
   /** The list's order, where it is not by name. */
   order?: string;
+  /** What its list is narrowed to and sorted by, beside names. */
+  listing?: ItemListing;
   /** Columns of a new row that no draft has: its place in an order. */
   begins?: (trx: Knex.Transaction) => Promise<Record<string, unknown>>;
   /** What of a draft stands in tables of its own. Fields it keeps are read by `more`. */
@@ -68,6 +71,7 @@ export interface ItemDefinition<
 export interface DefinedItem<Path extends string, Draft, View> extends ItemStore<Draft, View> {
   kind: ItemKind;
   contract: ItemContract<Path, Draft, View>;
+  listing?: ItemListing;
 }
 
 /** The store of a plain area: list, read, create, change, retire and reactivate, told to the pages by id. */
@@ -79,19 +83,19 @@ export function defineItem<
 >(definition: ItemDefinition<Path, Draft, View, Row>): DefinedItem<Path, Draft, View> {
   const { kind, contract, word, table, columns, more, view, references, check, changed, refuseRetiring } =
     definition;
-  const { hasExtension = false, joins, order, begins, parts } = definition;
+  const { hasExtension = false, joins, order, begins, parts, listing } = definition;
   const fields = (Object.entries(columns) as [keyof Draft & string, Column | string][]).map(
     ([field, column]) => [field, typeof column === 'string' ? { column } : column] as const,
   );
 
-  async function list(database: Knex, id?: string): Promise<View[]> {
+  async function list(database: Knex, ids?: readonly string[]): Promise<View[]> {
     const rows = await database(`${table} as t`)
       .join('item as i', 'i.id', 't.id')
       .modify((query) => {
         if (hasExtension)
           void query.leftJoin('extension as e', 'e.item_id', 't.id').select('e.digits as extension');
         if (joins !== undefined) void query.joinRaw(joins);
-        if (id !== undefined) void query.where('t.id', id);
+        if (ids !== undefined) void query.whereRaw('t.id = any(?::uuid[])', [[...ids]]);
       })
       .orderBy([{ column: order ?? 'i.name' }, { column: 't.id' }])
       .select(
@@ -144,5 +148,5 @@ export function defineItem<
     },
   });
 
-  return { ...store, ...{ kind, contract } };
+  return { ...store, ...{ kind, contract }, ...(listing === undefined ? {} : { listing }) };
 }

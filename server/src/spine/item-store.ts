@@ -16,7 +16,8 @@ import {
 
 /** How the items of one kind are read and written; routes and take-back need no more of them. */
 export interface ItemStore<Draft, View> {
-  list: (database: Knex) => Promise<View[]>;
+  /** All of them, or those of the ids. */
+  list: (database: Knex, ids?: readonly string[]) => Promise<View[]>;
   get: (database: Knex, id: string) => Promise<View>;
   /** The fields that history keeps and take-back restores. */
   snapshot: (item: Draft) => Draft;
@@ -45,7 +46,7 @@ export interface ItemKeeping<Draft extends { name: string }, View extends Draft 
   kind: ItemKind;
   /** 'skill', 'trunk': for sentences. */
   word: string;
-  list: (database: Knex, id?: string) => Promise<View[]>;
+  list: (database: Knex, ids?: readonly string[]) => Promise<View[]>;
   snapshot: (item: Draft) => Draft;
   /** `current` is null for a new one. */
   references: (draft: Draft, current: View | null) => Reference[];
@@ -65,13 +66,13 @@ export function itemStore<Draft extends { name: string }, View extends Draft & P
   const { kind, word, list, snapshot, references, check, insert, update, changed, refuseRetiring } = keeping;
 
   async function get(database: Knex, id: string): Promise<View> {
-    const [item] = await list(database, id);
+    const [item] = await list(database, [id]);
     if (item === undefined) throw new Problem('notFound', `There is no such ${word}.`);
     return item;
   }
 
   return {
-    list: (database) => list(database),
+    list,
     get,
     snapshot,
     create: async (trx, draft, author) => {

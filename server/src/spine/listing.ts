@@ -4,10 +4,11 @@ import { idIn, movedOn, readCursor, writeCursor } from './cursor.ts';
 import type { ItemKind } from './items.ts';
 
 /** Part of a list whose parts stand one behind another: those with these ids, those of a team, or all others. */
-export type Group =
-  | { key: string; ids: readonly string[] }
-  | { key: string; allBut: readonly string[] }
-  | { key: string; teamId: string | null };
+export type Group = {
+  key: string;
+  /** Its own order, where that is not the list's. */
+  by?: Order['by'];
+} & ({ ids: readonly string[] } | { allBut: readonly string[] } | { teamId: string | null });
 
 /** What narrows a list: ids, SQL that gives ids, or what every item of a list has. */
 export interface Narrowing {
@@ -93,11 +94,12 @@ export async function countListed(database: Knex, narrowing: Narrowing): Promise
 async function stretchOf(
   database: Knex,
   narrowing: Narrowing,
-  { by, down }: Order,
+  { by: usual, down }: Order,
   part: Group | null,
   place: Place | null,
   limit: number,
 ): Promise<{ id: string; value: string }[]> {
+  const by = part?.by ?? usual;
   const ofGroup = narrowed(database, narrowing)
     .modify((query) => {
       if (part === null) return;

@@ -16,6 +16,7 @@ export interface ListApi<View> {
 
 /** The routes of one kind of item, typed by its contract. */
 export interface ItemApi<Draft, View> extends ListApi<View> {
+  path: string;
   read(id: string): Promise<{ item: View; usedBy: UsedBy[] }>;
   create(draft: Draft): Promise<View>;
   change(id: string, version: number, draft: Draft): Promise<View>;
@@ -61,6 +62,7 @@ export function itemApi<C extends AnyContract>(
   const of = (id: string, verb = '') => `${path}/${id}${verb}`;
   return {
     kinds: [kind, ...(more.with ?? [])],
+    path,
     inOrder: more.inOrder === true,
     list: () => send('GET', path),
     read: (id) => send('GET', of(id)),

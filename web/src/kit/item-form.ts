@@ -16,7 +16,7 @@ export function useItemForm<
   Draft extends { name: string },
   View extends Draft & { id: string; version: number; retired: boolean },
 >(area: () => ItemArea<Draft, View>, item: () => View | null, made: (item: View) => void = () => undefined) {
-  const { put, readAgain } = useCollection(area().api);
+  const { put, readAgain } = useCollection(area().api, false);
   const session = useSession();
   const notices = useNotices();
   const users = ref<UsedBy[]>([]);

@@ -3,6 +3,7 @@ import { computed, type MaybeRefOrGetter, toValue, watch } from 'vue';
 import type { ListApi } from '../api/items.ts';
 import { calmly } from '../kit/calmly.ts';
 import { useLive } from './live.ts';
+import { oneKey } from './one.ts';
 
 interface Item {
   id: string;
@@ -17,7 +18,7 @@ function byName<View extends Item>(items: View[]): View[] {
 }
 
 /**
- * All items of a kind: read when first needed, kept for every page, and brought up to date one by one as the server says
+ * All items of a kind: read when first `needed`, kept for every page, and brought up to date one by one as the server says
  * which of them changed. After a time away everything is read again.
  */
 export function useCollection<View extends Item>(
@@ -41,6 +42,9 @@ export function useCollection<View extends Item>(
 
   /** Puts an item that was just read, or just saved, in its place. */
   function put(item: View): void {
+    cache.setQueryData<{ item: View }>(oneKey(api.kinds[0]!, item.id), (before) =>
+      before === undefined ? before : { ...before, item },
+    );
     cache.setQueryData<View[]>(key, (before) => {
       if (before === undefined) return before;
       const isNew = before.every(({ id }) => id !== item.id);

@@ -2,6 +2,9 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, watch } from 'vue';
 import { useLive } from './live.ts';
 
+/** Under which one item is kept, with what uses it. */
+export const oneKey = (kind: string, id: string) => ['one', kind, id] as const;
+
 /** One item with what uses it, for its sheet; read again when anybody changed it. */
 export function useOne<View>(
   kind: string,
@@ -12,7 +15,7 @@ export function useOne<View>(
 ) {
   const live = useLive();
   const cache = useQueryClient();
-  const key = computed(() => ['one', kind, id() ?? ''] as const);
+  const key = computed(() => oneKey(kind, id() ?? ''));
   const query = useQuery({
     queryKey: key,
     queryFn: ({ queryKey }) => read(queryKey[2]),

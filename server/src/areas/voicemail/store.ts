@@ -14,8 +14,11 @@ interface Row extends Omit<VoicemailBoxView, 'oldestFresh'> {
   oldestFresh: Date | null;
 }
 
-const countOf = (what: string) =>
-  `(select count(*)::int from message m where m.box_id = t.id and m.deleted_at is null ${what})`;
+const countOf = (what: string, box = 't.id') =>
+  `(select count(*)::int from message m where m.box_id = ${box} and m.deleted_at is null ${what})`;
+const isFresh = `m.state = 'new' and m.deleted_at is null`;
+const ownedBy = (kind: string) =>
+  `select v.id from voicemail_box v join item o on o.id = v.owner_id where o.kind = '${kind}'`;
 
 /** What a box names: its hours, its greetings, where it sends callers, who hears it. */
 function referencesIn(draft: VoicemailBoxDraft): Reference[] {
@@ -36,6 +39,20 @@ export const voicemailItem = defineItem<typeof voicemailBoxes.path, VoicemailBox
     word: 'voicemail box',
     table: 'voicemail_box',
     hasExtension: true,
+    listing: {
+      parts: {
+        new: `select distinct m.box_id as id from message m where ${isFresh}`,
+        shared: 'select v.id from voicemail_box v where v.owner_id is null',
+        queue: ownedBy('queue'),
+        person: ownedBy('person'),
+      },
+      orders: {
+        since: `coalesce((select extract(epoch from min(m.at)) from message m where m.box_id = l.id and ${isFresh}), 0)`,
+        fresh: countOf(`and m.state = 'new'`, 'l.id'),
+        held: countOf('', 'l.id'),
+      },
+      first: { part: 'new', by: 'since' },
+    },
     columns: {
       hoursId: { column: 'hours_id' },
       greetings: { column: 'greetings', json: true },

@@ -10,7 +10,16 @@ import { StorageWatch } from '../../live/storage-watch.ts';
 import type { Letter } from '../../mail/mail.ts';
 import { sendLetters } from '../../mail/outbox.ts';
 import type { NewPerson } from '../people/create.ts';
-import { type Browser, openNight, personSignedIn, seal, TestGateway, until } from '../../server.testing.ts';
+import {
+  type Browser,
+  openNight,
+  personSignedIn,
+  seal,
+  TestGateway,
+  until,
+  walkPages,
+} from '../../server.testing.ts';
+import { newId } from '../../spine/items.ts';
 import { deleteWhatIsOver } from './retention.ts';
 
 interface Refusal {
@@ -262,6 +271,30 @@ describe('a message', () => {
     await deleteWhatIsOver(database);
     expect((await messages(admin, box.id)).map(({ callId }) => callId)).toEqual([callIds[1]]);
   });
+});
+
+test('boxes with new messages come first, the longest waiting on top, and are counted', async () => {
+  const lost = (await shared()).id;
+  const lighthouse = (await shared()).id;
+  const ropes = (await shared()).id;
+  const call = { call_id: newId(), caller: '', seconds: 3 };
+  await database('message').insert([
+    { ...call, id: newId(), box_id: ropes, at: new Date('2020-01-01'), state: 'new' },
+    { ...call, id: newId(), box_id: lighthouse, at: new Date('2020-01-02'), state: 'new' },
+    { ...call, id: newId(), box_id: lost, at: new Date('2019-01-01'), state: 'heard' },
+  ]);
+  const ids = async (asked: string) =>
+    (await walkPages<VoicemailBoxView>(night, admin, `/api/voicemail-boxes?${asked}`)).map(({ id }) => id);
+  for (const stretch of [1, 2, 1_000])
+    expect((await ids(`limit=${stretch}&withRetired=false`)).slice(0, 2)).toEqual([ropes, lighthouse]);
+  expect((await ids('limit=5&down=true')).slice(-2)).toEqual([lighthouse, ropes]);
+  expect((await ids('only=new')).slice(0, 2)).toEqual([ropes, lighthouse]);
+  expect(await ids('only=new')).not.toContain(lost);
+  expect((await ids('only=shared&sort=since&down=true')).slice(0, 2)).toEqual([lighthouse, ropes]);
+  const held = await ids('only=shared&sort=held');
+  expect(held.indexOf(lost)).toBeGreaterThan(-1);
+  expect(await ids('only=person')).toContain((await boxOf(ben.made.id)).id);
+  expect(await ids('only=queue')).not.toContain(lost);
 });
 
 test('what only claims to be a recording, or belongs to no message, is refused with a reason', async () => {

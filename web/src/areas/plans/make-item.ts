@@ -29,7 +29,6 @@ export function useMaking() {
   const session = useSession();
   const prompts = useCollection(promptApi);
   const hours = useCollection(hoursApi);
-  const boxes = useCollection(voicemailApi);
 
   /** The id of what was made. Throws ApiProblem. */
   return async (kind: ItemKind, name: string, words: string, promptKind: PromptKind): Promise<string> => {
@@ -46,7 +45,6 @@ export function useMaking() {
     }
     if (kind === 'voicemail') {
       const made = await voicemailApi.create({ ...voicemailArea.fresh(), name });
-      boxes.put(made);
       await setUp.load();
       return made.id;
     }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { locale } from '../../kit/locale.ts';
+import { figure } from '../../kit/locale.ts';
 import { computed } from 'vue';
 import type { VoicemailBoxView } from '@night-bell/core/contracts/voicemail-boxes';
 import EmptyLine from '../../kit/EmptyLine.vue';
@@ -10,8 +10,9 @@ import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
 import { useClock } from '../../kit/time.ts';
 import { useAddress } from '../../shell/address.ts';
-import { useCollection } from '../../shell/collection.ts';
 import { useItemList } from '../../shell/item-list.ts';
+import { useOne } from '../../shell/one.ts';
+import { useCount, usePages } from '../../shell/pages.ts';
 import { useSession } from '../../shell/session.ts';
 import { useVoicemail } from '../../shell/voicemail.ts';
 import BoxSheet from './BoxSheet.vue';
@@ -20,7 +21,6 @@ import { shortName, voicemailApi } from './words.ts';
 
 /** Voicemail boxes, what is in the chosen one, and its settings beside. */
 const props = defineProps<{ id?: string }>();
-const { items, byId, failed, load } = useCollection(voicemailApi);
 const { boxes: audible } = useVoicemail();
 const session = useSession();
 const { date } = useClock();
@@ -38,52 +38,34 @@ const kinds = [
   { value: 'person', title: 'boxes of people' },
 ];
 
-const inUse = computed(() => (items.value ?? []).filter((box) => !box.retired || withRetired.value));
-/** Those with new messages first, the oldest of them on top. */
-const rows = computed(() => {
-  const text = find.value.trim().toLowerCase();
-  return inUse.value
-    .filter(
-      (box) =>
-        (only.value === null ||
-          (only.value === 'new' ? box.fresh > 0 : (box.ownerKind ?? 'shared') === only.value)) &&
-        (box.name.toLowerCase().includes(text) || (box.extension ?? '').includes(text)),
-    )
-    .sort(
-      (one, other) =>
-        Number(other.fresh > 0) - Number(one.fresh > 0) || (one.oldestFresh ?? 0) - (other.oldestFresh ?? 0),
-    );
-});
-const chosen = computed(() => byId.value.get(props.id ?? '') ?? null);
+const asked = computed(() => ({
+  search: find.value.trim(),
+  only: only.value,
+  withRetired: String(withRetired.value),
+  sort: sort.value.replace(/^-/, '') || null,
+  down: sort.value.startsWith('-') ? 'true' : null,
+}));
+const { path } = voicemailApi;
+const { rows, total, failed, more, load } = usePages<VoicemailBoxView>('voicemail', path, () => asked.value, [
+  'person',
+  'queue',
+]);
+const inUse = useCount('voicemail', path, () => ({ withRetired: 'false' }));
+const withNew = useCount('voicemail', path, () => ({ withRetired: 'false', only: 'new' }));
+const { item: chosen } = useOne('voicemail', voicemailApi.read, () => props.id);
 const isAudible = computed(() => audible.value?.some(({ id }) => id === props.id) ?? true);
 const sentence = computed(() => {
-  if (items.value === null) return 'Reading the list.';
-  const fresh = inUse.value.reduce((sum, box) => sum + box.fresh, 0);
-  const boxes =
-    inUse.value.length === 1 ? '1 box' : `${inUse.value.length.toLocaleString(locale.value)} boxes`;
-  if (fresh === 0) return `${boxes}, no new messages`;
-  const oldest = Math.min(...inUse.value.flatMap((box) => box.oldestFresh ?? []));
-  return `${boxes}, ${fresh === 1 ? '1 new message' : `${fresh.toLocaleString(locale.value)} new messages`}, the oldest of ${date(oldest)}`;
+  if (inUse.value === null || withNew.value === null) return 'Reading the list.';
+  const boxes = inUse.value === 1 ? '1 box' : `${figure(inUse.value)} boxes`;
+  if (withNew.value === 0) return `${boxes}, no new messages`;
+  const oldest = sort.value === '' ? (rows.value?.[0]?.oldestFresh ?? null) : null;
+  return `${boxes}, ${figure(withNew.value)} with new messages${oldest === null ? '' : `, the oldest of ${date(oldest)}`}`;
 });
 const columns = [
-  { key: 'name', title: 'Box', sort: (row: VoicemailBoxView) => row.name },
-  { key: 'since', title: 'Since', width: '64px', sort: (row: VoicemailBoxView) => row.oldestFresh ?? 0 },
-  {
-    key: 'fresh',
-    title: 'New',
-    width: '38px',
-    right: true,
-    mono: true,
-    sort: (row: VoicemailBoxView) => row.fresh,
-  },
-  {
-    key: 'held',
-    title: 'All',
-    width: '38px',
-    right: true,
-    mono: true,
-    sort: (row: VoicemailBoxView) => row.held,
-  },
+  { key: 'name', title: 'Box', sort: true as const },
+  { key: 'since', title: 'Since', width: '64px', sort: true as const },
+  { key: 'fresh', title: 'New', width: '38px', right: true, mono: true, sort: true as const },
+  { key: 'held', title: 'All', width: '38px', right: true, mono: true, sort: true as const },
 ];
 </script>
 
@@ -103,9 +85,11 @@ const columns = [
       class="boxes"
       caption="Voicemail boxes"
       :columns="columns"
-      :rows="rows"
+      :rows="rows ?? []"
+      :total="total"
       :chosen="id"
       @choose="choose"
+      @end="more"
     >
       <template #name="{ row }"
         ><Shape :name="row.fresh > 0 ? 'messageNew' : 'messageHeard'" :class="{ none: row.held === 0 }" />
@@ -130,7 +114,7 @@ const columns = [
         <EmptyLine v-if="failed" text="The list could not be read.">
           <v-btn @click="load()">Read it again</v-btn>
         </EmptyLine>
-        <EmptyLine v-else-if="items !== null && (find !== '' || only !== null)" text="No box is like that.">
+        <EmptyLine v-else-if="rows !== null && (find !== '' || only !== null)" text="No box is like that.">
           <v-btn
             @click="
               find = '';
@@ -140,7 +124,7 @@ const columns = [
           >
         </EmptyLine>
         <EmptyLine
-          v-else-if="items !== null"
+          v-else-if="rows !== null"
           text="No boxes yet. People and queues come with one; a shared one is made here."
         >
           <v-btn v-if="session.mayEdit" @click="add">New box</v-btn>
