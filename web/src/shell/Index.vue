@@ -7,7 +7,7 @@ import KeyCap from '../kit/KeyCap.vue';
 import Shape from '../kit/Shape.vue';
 import { roleWords } from '../kit/words.ts';
 import { type Area, areas } from './areas.ts';
-import { useFindings } from './findings.ts';
+import { useHome } from './home.ts';
 import { useKeys } from './keys.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
@@ -21,13 +21,10 @@ const route = useRoute();
 const router = useRouter();
 
 const words = computed(() => areas.filter((area) => session.mayRead || area.agents));
-const findings = useFindings();
+const home = useHome();
 const voicemail = useVoicemail();
 
-function open(area: Area): { count: number; fault: boolean } {
-  const own = findings.all.filter((finding) => finding.area === area.findings);
-  return { count: own.length, fault: own.some((finding) => finding.severity === 'fault') };
-}
+const openIn = (area: Area) => home.open.get(area.findings ?? '');
 
 function isChosen(area: Area): boolean {
   if (area.path === '/') return route.path === '/';
@@ -136,8 +133,8 @@ useKeys({ '/': look, 'mod+k': look });
           >
             <Shape name="messageNew" />{{ voicemail.fresh.value }}
           </span>
-          <span v-if="open(area).count > 0" class="open" :title="`${open(area).count} open findings`">
-            <Shape :name="open(area).fault ? 'fault' : 'missing'" />{{ open(area).count }}
+          <span v-if="openIn(area)" class="open" :title="`${openIn(area)!.count} open findings`">
+            <Shape :name="openIn(area)!.fault ? 'fault' : 'missing'" />{{ openIn(area)!.count }}
           </span>
         </router-link>
       </li>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { locale } from '../../kit/locale.ts';
-import { computed, defineAsyncComponent, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
+import { storeToRefs } from 'pinia';
 import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import { formatNumber } from '@night-bell/core/numbers/format';
-import { api, ApiProblem, ask, type HomeView } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import RopeShort from '../../kit/rope/RopeShort.vue';
@@ -12,8 +12,8 @@ import type { RopeMark, RopeStep } from '@night-bell/core/story/step';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
 import { useClock } from '../../kit/time.ts';
+import { useHome } from '../../shell/home.ts';
 import { useKeys } from '../../shell/keys.ts';
-import { useLive } from '../../shell/live.ts';
 import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { areaRows } from './area-rows.ts';
@@ -24,13 +24,11 @@ import { findingWords } from './finding-words.ts';
 const FirstCall = defineAsyncComponent(() => import('./FirstCall.vue'));
 const shownFindings = 3;
 
-const live = useLive();
+const trail = useHome();
 const test = useTestCall();
 const router = useRouter();
 const { clock, moment } = useClock();
-const home = ref<HomeView | null>(null);
-const problem = ref('');
-const readAt = ref(0);
+const { view: home, problem, readAt } = storeToRefs(trail);
 const session = useSession();
 const hiddenKey = 'night-bell-first-call-hidden';
 const hidden = ref(localStorage.getItem(hiddenKey) === 'yes');
@@ -38,17 +36,6 @@ function hideFirstCall(): void {
   hidden.value = true;
   localStorage.setItem(hiddenKey, 'yes');
 }
-
-async function load(): Promise<void> {
-  try {
-    home.value = await ask(api.GET('/api/home'));
-    readAt.value = live.now;
-    problem.value = '';
-  } catch (error) {
-    problem.value = error instanceof ApiProblem ? error.detail : 'The trail cannot be read.';
-  }
-}
-watch([() => live.configurationChanges, () => live.homeChanges], load, { immediate: true });
 
 const areas = computed(() => (home.value === null ? [] : areaRows(home.value)));
 
@@ -109,7 +96,7 @@ useKeys({ f: nextFix });
       <FirstCall
         v-if="session.mayEdit && isNew(home) && !hidden"
         :home="home"
-        @made="load()"
+        @made="trail.load()"
         @hide="hideFirstCall"
       />
       <table>

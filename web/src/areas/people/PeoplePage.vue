@@ -103,7 +103,23 @@ const columns = [
 ];
 const look = useListLook('people', () => columns);
 
-const phones = Object.entries(phoneWords).map(([value, title]) => ({ value, title }));
+const choicesOf = (all: string, items: readonly { id: string; name: string }[]) => [
+  { value: null, title: all },
+  ...items.map(({ id, name }) => ({ value: id, title: name })),
+];
+/** Lists one narrows by: made when they change, not at every key. */
+const choices = computed(() => ({
+  teams: choicesOf('all teams', setUp.teams),
+  queues: choicesOf(
+    'any queue',
+    (setUp.queues ?? []).filter(({ retired }) => !retired),
+  ),
+  skills: choicesOf('any skill', setUp.skills),
+}));
+const phones = [
+  { value: null, title: 'in any state' },
+  ...Object.entries(phoneWords).map(([value, title]) => ({ value, title })),
+];
 
 function choose(person: { id: string }): void {
   beside.value = null;
@@ -182,41 +198,14 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
     <div class="list">
       <div class="sentence">
         <v-text-field v-model="find" aria-label="Find a person" placeholder="Find" class="find" />
-        <v-select
-          v-model="team"
-          aria-label="Team"
-          :items="[
-            { value: null, title: 'all teams' },
-            ...setUp.teams.map((each) => ({ value: each.id, title: each.name })),
-          ]"
-        />
+        <v-select v-model="team" aria-label="Team" :items="choices.teams" />
         whose phone is
-        <v-select
-          v-model="phone"
-          aria-label="Phone"
-          :items="[{ value: null, title: 'in any state' }, ...phones]"
-        />
+        <v-select v-model="phone" aria-label="Phone" :items="phones" />
         and who ring for
-        <v-select
-          v-model="queue"
-          aria-label="Queue"
-          :items="[
-            { value: null, title: 'any queue' },
-            ...(setUp.queues ?? [])
-              .filter((each) => !each.retired)
-              .map((each) => ({ value: each.id, title: each.name })),
-          ]"
-        />
+        <v-select v-model="queue" aria-label="Queue" :items="choices.queues" />
         <template v-if="setUp.skills.length > 0">
           with
-          <v-select
-            v-model="skill"
-            aria-label="Skill"
-            :items="[
-              { value: null, title: 'any skill' },
-              ...setUp.skills.map((each) => ({ value: each.id, title: each.name })),
-            ]"
-          />
+          <v-select v-model="skill" aria-label="Skill" :items="choices.skills" />
         </template>
         <v-checkbox v-model="withRetired" label="with deactivated" />
       </div>

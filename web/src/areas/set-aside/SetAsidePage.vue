@@ -6,7 +6,7 @@ import LedgerTable from '../../kit/LedgerTable.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Sheet from '../../kit/Sheet.vue';
 import { useClock } from '../../kit/time.ts';
-import { useFindings } from '../../shell/findings.ts';
+import { useHome } from '../../shell/home.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
@@ -15,7 +15,7 @@ import { setAsideWords, whatWords } from './words.ts';
 const session = useSession();
 const live = useLive();
 const notices = useNotices();
-const findings = useFindings();
+const trail = useHome();
 const { moment } = useClock();
 const list = ref<SetAside[] | null>(null);
 const chosen = ref<string | null>(null);
@@ -62,7 +62,7 @@ async function seen(id: string): Promise<void> {
   try {
     await ask(api.POST('/api/set-aside/{id}/seen', { params: { path: { id: Number(id) } } }));
     chosen.value = null;
-    await Promise.all([load(), findings.load()]);
+    await Promise.all([load(), trail.load()]);
   } catch (error) {
     notices.fail(error);
   } finally {

@@ -63,22 +63,24 @@ const sentence = computed(() => {
 });
 const columns = [
   { key: 'name', title: 'Box', sort: true as const },
-  { key: 'since', title: 'Since', width: '64px', sort: true as const },
-  { key: 'fresh', title: 'New', width: '38px', right: true, mono: true, sort: true as const },
-  { key: 'held', title: 'All', width: '38px', right: true, mono: true, sort: true as const },
+  { key: 'since', title: 'Since', width: '72px', sort: true as const },
+  { key: 'fresh', title: 'New', width: '52px', right: true, mono: true, sort: true as const },
+  { key: 'held', title: 'All', width: '52px', right: true, mono: true, sort: true as const },
 ];
 </script>
 
 <template>
   <PageHead title="Voicemail boxes" :sentence="sentence">
     <SaveList list="voicemailBoxes" />
-    <v-text-field v-model="find" aria-label="Find a box" placeholder="Find" class="find" />
-    <v-select v-model="only" aria-label="Which boxes" :items="kinds" class="kinds" />
-    <v-checkbox v-model="withRetired" label="with deactivated" />
     <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="add"
       >New box<KeyCap>N</KeyCap></v-btn
     >
   </PageHead>
+  <div class="sentence">
+    <v-text-field v-model="find" aria-label="Find a box" placeholder="Find" class="find" />
+    <v-select v-model="only" aria-label="Which boxes" :items="kinds" class="kinds" />
+    <v-checkbox v-model="withRetired" label="with deactivated" />
+  </div>
   <div class="three" :class="{ chosen: chosen !== null || making }">
     <LedgerTable
       v-model:sort="sort"
@@ -145,8 +147,15 @@ const columns = [
 </template>
 
 <style scoped>
+.sentence {
+  display: flex;
+  align-items: center;
+  gap: 0 8px;
+  padding: 5px 20px;
+  border-bottom: 1px solid var(--rule);
+}
 .find {
-  flex: 0 0 110px;
+  flex: 0 0 120px;
 }
 .kinds {
   flex: 0 0 180px;
