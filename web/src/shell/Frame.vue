@@ -38,7 +38,9 @@ for (const shown of [helpShown, settingsShown]) {
     else void nextTick(focusPage);
   });
 }
-const settled = ref(session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path));
+/** The index, then the page, then the test call, each in a task of its own: none holds up a key for long. */
+const pageShown = ref(false);
+const barShown = ref(false);
 const rings = computed(
   () =>
     live.agents.get(session.view?.person?.id ?? '')?.state === 'ringing' && !route.path.startsWith('/desk'),
@@ -47,8 +49,11 @@ let jumping = false;
 
 onMounted(() => {
   // The first page was chosen before anybody was signed in; an agent's is their desk.
-  if (!settled.value) void router.replace('/desk').then(() => (settled.value = true));
+  const isTheirs = session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path);
+  const settled = isTheirs ? Promise.resolve() : router.replace('/desk');
+  void settled.then(() => setTimeout(() => (pageShown.value = true)));
 });
+watch(pageShown, () => requestAnimationFrame(() => setTimeout(() => (barShown.value = true))));
 
 /** One-digit folios that begin a two-digit one wait a moment for the second digit. */
 const waitMs = 400;
@@ -113,7 +118,7 @@ async function undo(): Promise<void> {
       </p>
       <RingsHere v-if="rings" />
       <main id="page">
-        <router-view v-if="settled" />
+        <router-view v-if="pageShown" />
       </main>
       <p class="said" role="status" aria-live="polite">{{ notices.notice?.text ?? '' }}</p>
       <div v-if="notices.notice" class="notice" :class="{ faulty: notices.notice.fault }">
@@ -123,7 +128,7 @@ async function undo(): Promise<void> {
         <button class="close" type="button" aria-label="Close this line" @click="notices.close">×</button>
       </div>
     </div>
-    <TestCallBar v-if="session.mayRead" class="test-bar" />
+    <div v-if="session.mayRead" class="test-bar"><TestCallBar v-if="barShown" /></div>
     <HelpDialog v-if="helpAsked" v-model="helpShown" />
     <OwnSettings v-if="settingsAsked" v-model="settingsShown" />
   </div>
@@ -151,6 +156,8 @@ main {
 }
 .test-bar {
   grid-column: 1 / -1;
+  min-height: 44px;
+  background: var(--bar);
 }
 .away {
   background: var(--wash);
