@@ -66,7 +66,7 @@ watch(
   () => test.to,
   () => {
     clearTimeout(typing);
-    typing = setTimeout(() => void test.run(), 350);
+    typing = setTimeout(() => test.follow(), 350);
   },
 );
 watch(

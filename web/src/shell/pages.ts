@@ -14,11 +14,18 @@ const stretch = '100';
 const mostAgain = 150;
 const calmMs = 1_000;
 
+/** What a count does not depend on is left out: two that ask the same are one request. */
+function countedBy(asked: PageParts): PageParts {
+  const parts = Object.entries(asked).filter(([name, value]) => !['sort', 'down'].includes(name) && value);
+  return Object.fromEntries(parts.sort());
+}
+
 function countOf(path: string, asked: () => PageParts) {
+  const key = computed(() => ['count', path, countedBy(asked())] as const);
   return useQuery({
-    queryKey: computed(() => ['count', path, asked()] as const),
-    queryFn: async ({ signal }) =>
-      (await readPage(path, { ...asked(), limit: '1', total: 'true' }, signal)).total,
+    queryKey: key,
+    queryFn: async ({ signal, queryKey }) =>
+      (await readPage(path, { ...queryKey[2], limit: '1', total: 'true' }, signal)).total,
     placeholderData: keepPreviousData,
     gcTime: 0,
     staleTime: Number.POSITIVE_INFINITY,

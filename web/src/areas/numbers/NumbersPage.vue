@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { locale } from '../../kit/locale.ts';
 import { money } from '../../kit/money.ts';
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { api, ask, type Balance, type HeldNumber } from '../../api/client.ts';
 import { readNumber } from '../../api/lists.ts';
@@ -22,12 +22,14 @@ import { useOne } from '../../shell/one.ts';
 import { useCount, usePages } from '../../shell/pages.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
-import BalanceSheet from './BalanceSheet.vue';
-import BringNumbers from './BringNumbers.vue';
 import NumberBulkBar from './NumberBulkBar.vue';
-import NumberSheet from './NumberSheet.vue';
-import NumberShop from './NumberShop.vue';
 import { reportWords } from './words.ts';
+
+/** What stands beside the list is fetched when it is first asked for. */
+const BalanceSheet = defineAsyncComponent(() => import('./BalanceSheet.vue'));
+const BringNumbers = defineAsyncComponent(() => import('./BringNumbers.vue'));
+const NumberSheet = defineAsyncComponent(() => import('./NumberSheet.vue'));
+const NumberShop = defineAsyncComponent(() => import('./NumberShop.vue'));
 
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
@@ -56,13 +58,9 @@ const { rows, total, failed, more, load, idsOfAll } = usePages<HeldNumber>(
 );
 const unrouted = useCount('number', '/api/numbers', () => ({ only: 'unrouted' }));
 const shown = useOne('number', readNumber, () => props.id);
-watch(
-  [rows, () => live.endedCalls],
-  async () => {
-    balance.value = await ask(api.GET('/api/balance')).catch(() => balance.value);
-  },
-  { immediate: true },
-);
+watch([rows, () => live.endedCalls], async () => {
+  balance.value = await ask(api.GET('/api/balance')).catch(() => balance.value);
+});
 
 const chosen = computed(() => shown.item.value ?? undefined);
 // Nothing is done to rows that one no longer sees.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { locale } from '../../kit/locale.ts';
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { NewPerson as Made, Person, PersonRow } from '../../api/client.ts';
 import { readPerson } from '../../api/lists.ts';
@@ -24,12 +24,14 @@ import { useSession } from '../../shell/session.ts';
 import { useStaying } from '../../shell/staying.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { useFreshCodes } from './fresh-codes.ts';
-import MadePeople from './MadePeople.vue';
-import ManyPeople from './ManyPeople.vue';
-import NewPersonSheet from './NewPersonSheet.vue';
-import PersonSheet from './PersonSheet.vue';
-import AgentSettingsSheet from './AgentSettingsSheet.vue';
 import BulkBar from './BulkBar.vue';
+
+/** What stands beside the list is fetched when it is first asked for. */
+const MadePeople = defineAsyncComponent(() => import('./MadePeople.vue'));
+const ManyPeople = defineAsyncComponent(() => import('./ManyPeople.vue'));
+const NewPersonSheet = defineAsyncComponent(() => import('./NewPersonSheet.vue'));
+const PersonSheet = defineAsyncComponent(() => import('./PersonSheet.vue'));
+const AgentSettingsSheet = defineAsyncComponent(() => import('./AgentSettingsSheet.vue'));
 
 const props = defineProps<{ id?: string }>();
 const setUp = useSetUp();
