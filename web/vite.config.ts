@@ -30,6 +30,8 @@ export default defineConfig({
               test: /web[\\/]src[\\/]kit[\\/](?!FigureChart|rope|SoundPlayer|SipLadder|table-file)/,
               priority: 2,
             },
+            // How areas call their things, for pages that name those of others.
+            { name: 'words', test: /web[\\/]src[\\/]areas[\\/][^\\/]+[\\/]words\.ts$/, priority: 2 },
             {
               name: 'shared',
               minShareCount: 3,

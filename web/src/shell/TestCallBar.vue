@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import { api, ask } from '../api/client.ts';
@@ -16,7 +16,6 @@ import type { CallResult } from '@night-bell/core/story/facts';
 import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { assumptionWords } from '../kit/words.ts';
 import CallerField from './CallerField.vue';
-import CallerPhone from './CallerPhone.vue';
 import { useDialSuggestions } from './dial-suggestions.ts';
 import { useDirectory } from './directory.ts';
 import { useKeys } from './keys.ts';
@@ -24,6 +23,9 @@ import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { useTestCall } from './test-call.ts';
+
+/** For a call that is played by hand only. */
+const CallerPhone = defineAsyncComponent(() => import('./CallerPhone.vue'));
 
 const test = useTestCall();
 const directory = useDirectory();
