@@ -51,7 +51,7 @@ export function setToken(value: string | null): void {
   held = value;
 }
 
-export const api = createClient<paths>({ baseUrl: '' });
+export const api = createClient<paths>({ baseUrl: '', fetch: (request) => fetch(request) });
 
 api.use({
   onRequest({ request }) {

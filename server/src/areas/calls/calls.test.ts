@@ -38,3 +38,18 @@ test('lines held are listed only where they are asked for; what is no direction 
   expect((await list('')).map(({ direction }) => direction)).toEqual(['dialled', 'outbound', 'inbound']);
   expect((await admin.send('GET', '/api/calls?direction=sideways')).status).toBe(422);
 });
+
+test('how many ended how is counted with the first rows only, and not where nobody asked', async () => {
+  const totals = async (query: string) =>
+    (await admin.send<{ totals: { result: string; count: number }[] }>('GET', `/api/calls?${query}`)).body
+      .totals;
+  const all = [{ result: 'answered', count: 3 }];
+  expect(await totals('limit=1')).toEqual(all);
+  expect(await totals('totals=false')).toEqual([]);
+  const [newest] = (
+    await admin.send<List>('GET', '/api/calls?limit=1&totals=false')
+  ).body.calls;
+  expect(await totals(`behind=${newest!.id}`)).toEqual([]);
+  expect(await totals('direction=inbound')).toEqual([{ result: 'answered', count: 1 }]);
+  expect((await admin.send('GET', '/api/calls?totals=perhaps')).status).toBe(422);
+});

@@ -9,7 +9,7 @@ import type { Services } from '../../services.ts';
 import { daysOf } from '../../spine/days.ts';
 import { installation } from '../session/store.ts';
 import { callTimes, type HalfHour } from './times.queries.ts';
-import { callNarrowing, callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
+import { type CallFilter, callNarrowing, callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
 
 const area = 'Calls';
 const pageSize = 200;
@@ -64,9 +64,11 @@ const callInProgress = Joi.object({
   since: Joi.number().required(),
 }).unknown(true);
 
-const query = callNarrowing.keys({
+const query = (callNarrowing as Joi.ObjectSchema<CallFilter & { totals: boolean }>).keys({
   behind: Joi.string().guid(),
   limit: Joi.number().integer().min(1).max(500).default(pageSize),
+  /** Every call that fits is counted for them. */
+  totals: Joi.boolean().default(true),
 });
 
 const count = Joi.number().integer().required();
@@ -104,7 +106,7 @@ export function callRoutes({ database, live }: Services): Route[] {
       method: 'GET',
       path: '/api/calls',
       area,
-      summary: 'Calls that are over, newest first; an agent sees their own',
+      summary: 'Calls that are over, newest first, with how many by result; an agent sees their own',
       who: roles,
       query,
       reply: Joi.object({
@@ -118,7 +120,8 @@ export function callRoutes({ database, live }: Services): Route[] {
       handle: async ({ query: asked, caller }) => {
         const filter = { ...asked, ...onlyOwn(signedIn(caller)) };
         const calls = await findCalls(database, { ...filter, limit: filter.limit + 1 });
-        const totals = asked.behind === undefined ? await callTotals(database, filter) : [];
+        const isCounted = asked.totals && asked.behind === undefined;
+        const totals = isCounted ? await callTotals(database, filter) : [];
         return { calls: calls.slice(0, filter.limit), totals, more: calls.length > filter.limit };
       },
     }),

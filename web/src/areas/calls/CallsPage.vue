@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { locale } from '../../kit/locale.ts';
+import { calmly } from '../../kit/calmly.ts';
+import { figure } from '../../kit/locale.ts';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatNumber } from '@night-bell/core/numbers/format';
@@ -42,7 +43,7 @@ const notices = useNotices();
 const { moment } = useClock();
 
 const ended = ref<CallRow[]>([]);
-const totals = ref<CallList['totals']>([]);
+const totals = ref<CallList['totals'] | null>(null);
 const more = ref(false);
 const loading = ref(true);
 const query = computed(() => route.query as Record<string, string | undefined>);
@@ -92,11 +93,24 @@ const asked = computed(() => {
   );
 });
 
+const readCalls = (parts: Record<string, unknown>): Promise<CallList> =>
+  ask(api.GET('/api/calls', { params: { query: { ...asked.value, totals: false, ...parts } as never } }));
+
+/** Rows are not held up by counting every call that fits. */
+async function count(): Promise<void> {
+  const of = asked.value;
+  const answer = await readCalls({ limit: 1, totals: true }).catch(() => null);
+  if (answer !== null && of === asked.value) totals.value = answer.totals;
+}
+
 async function load(): Promise<void> {
+  void count();
+  const of = asked.value;
   try {
-    const answer = await ask(api.GET('/api/calls', { params: { query: asked.value as never } }));
+    const answer = await readCalls({});
+    // Narrowed again meanwhile: the other answer comes.
+    if (of !== asked.value) return;
     ended.value = answer.calls;
-    totals.value = answer.totals;
     more.value = answer.more;
   } catch (error) {
     notices.fail(error);
@@ -111,9 +125,7 @@ async function loadMore(): Promise<void> {
   if (!more.value || fetching || last === undefined) return;
   fetching = true;
   try {
-    const answer = await ask(
-      api.GET('/api/calls', { params: { query: { ...asked.value, behind: last.id } as never } }),
-    );
+    const answer = await readCalls({ behind: last.id });
     ended.value = [...ended.value, ...answer.calls];
     more.value = answer.more;
   } catch (error) {
@@ -123,21 +135,29 @@ async function loadMore(): Promise<void> {
   }
 }
 
-watch(asked, load, { immediate: true });
+watch(
+  asked,
+  () => {
+    totals.value = null;
+    void load();
+  },
+  { immediate: true },
+);
 // New calls are put on top; how far one has scrolled stays.
+const newestMs = 500;
+const countMs = 3_000;
+const countAgain = calmly(() => void count(), countMs);
 watch(
   () => live.endedCalls,
-  async () => {
-    const answer = await ask(
-      api.GET('/api/calls', { params: { query: { ...asked.value, limit: 50 } as never } }),
-    ).catch(() => null);
+  calmly(async () => {
+    countAgain();
+    const answer = await readCalls({ limit: 50 }).catch(() => null);
     if (answer === null) return;
-    totals.value = answer.totals;
     const known = new Set(ended.value.map((call) => call.id));
     ended.value = [...answer.calls.filter((call) => !known.has(call.id)), ...ended.value].sort(
       (one, other) => (one.arrivedAt < other.arrivedAt ? 1 : -1),
     );
-  },
+  }, newestMs),
 );
 
 /** How items and people are called, as far as whoever looks may know. */
@@ -175,10 +195,11 @@ const rows = computed<Line[]>(() => [
 
 const sentence = computed(() => {
   if (loading.value) return 'Reading the list.';
+  const now = inProgress.value.length === 0 ? '' : `${inProgress.value.length} in progress. `;
+  if (totals.value === null) return `${now}Counting those that are over.`;
   const count = totals.value.reduce((sum, each) => sum + each.count, 0);
   const answered = totals.value.find((each) => each.result === 'answered')?.count ?? 0;
-  const now = inProgress.value.length === 0 ? '' : `${inProgress.value.length} in progress. `;
-  return `${now}${count.toLocaleString(locale.value)} calls are over, ${answered.toLocaleString(locale.value)} of them answered.`;
+  return `${now}${figure(count)} calls are over, ${figure(answered)} of them answered.`;
 });
 
 const columns = computed(() => [

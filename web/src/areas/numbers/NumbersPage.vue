@@ -235,7 +235,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
             <v-btn @click="load()">Read it again</v-btn>
           </EmptyLine>
           <EmptyLine v-else-if="narrowed && rows !== null" text="No number fits this sentence.">
-            <v-btn @click="((find = ''), (only = null))">Show all</v-btn>
+            <v-btn @click="address.put({ find: '', only: '' })">Show all</v-btn>
           </EmptyLine>
           <EmptyLine
             v-else-if="rows !== null"

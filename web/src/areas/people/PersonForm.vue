@@ -185,6 +185,7 @@ function wrapUp(text: string): number | null {
         />
         <v-checkbox
           :model-value="draft.outsideNumber !== null"
+          :disabled="setUp.trunks === null"
           :readonly="!session.mayEdit"
           label="Also reached on an outside number"
           @update:model-value="reachOutside($event === true)"

@@ -117,13 +117,7 @@ const columns = [
           <v-btn @click="load()">Read it again</v-btn>
         </EmptyLine>
         <EmptyLine v-else-if="rows !== null && (find !== '' || only !== null)" text="No box is like that.">
-          <v-btn
-            @click="
-              find = '';
-              only = null;
-            "
-            >Show all</v-btn
-          >
+          <v-btn @click="address.put({ find: '', of: '' })">Show all</v-btn>
         </EmptyLine>
         <EmptyLine
           v-else-if="rows !== null"
