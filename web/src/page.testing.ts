@@ -1,7 +1,7 @@
 import { VueQueryPlugin } from '@tanstack/vue-query';
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
-import { type Component, defineComponent, h } from 'vue';
+import { type Component, defineComponent, h, ref } from 'vue';
 import { createMemoryHistory, createRouter, RouterView } from 'vue-router';
 import { expect, vi } from 'vitest';
 import type { SessionView } from './api/client.ts';
@@ -42,8 +42,17 @@ interface Choice {
   value: unknown;
   title: string;
 }
-const choiceOf = (item: unknown): Choice =>
-  item !== null && typeof item === 'object' ? (item as Choice) : { value: item, title: String(item) };
+interface ChoiceProps {
+  itemTitle?: string;
+  itemValue?: string;
+  returnObject?: boolean | '';
+}
+function choiceOf(item: unknown, { itemTitle, itemValue, returnObject }: ChoiceProps): Choice {
+  if (item === null || typeof item !== 'object') return { value: item, title: String(item) };
+  const parts = item as Record<string, unknown>;
+  const whole = returnObject === true || returnObject === '';
+  return { value: whole ? item : parts[itemValue ?? 'value'], title: String(parts[itemTitle ?? 'title']) };
+}
 
 /** Fields of the interface as the browser's own, which a test can type into and choose from by what is read. */
 const field = (tag: 'input' | 'textarea') =>
@@ -61,10 +70,14 @@ const field = (tag: 'input' | 'textarea') =>
     },
   });
 const choices = defineComponent({
-  props: ['modelValue', 'items', 'label', 'multiple', 'itemTitle', 'itemValue', 'loading', 'noFilter'],
-  emits: ['update:modelValue', 'update:search'],
-  setup: (props, { emit }) => {
-    const all = () => ((props.items ?? []) as unknown[]).map(choiceOf);
+  props: [
+    ...['modelValue', 'items', 'label', 'multiple', 'itemTitle', 'itemValue', 'loading', 'noFilter'],
+    ...['returnObject', 'search', 'menu'],
+  ],
+  emits: ['update:modelValue', 'update:search', 'update:menu'],
+  setup: (props, { emit, expose }) => {
+    expose({ focus: () => undefined });
+    const all = () => ((props.items ?? []) as unknown[]).map((item) => choiceOf(item, props as ChoiceProps));
     return () =>
       h(
         'select',
@@ -104,6 +117,21 @@ const held = defineComponent({
     return () => h('div', [slots.activator?.({ props: {} }), slots.default?.()]);
   },
 });
+/** What it holds is there once it was opened. */
+const menu = defineComponent({
+  props: ['modelValue', 'closeOnContentClick', 'location'],
+  emits: ['update:modelValue'],
+  setup: (props, { slots, emit }) => {
+    const opened = ref(false);
+    const turn = () => {
+      opened.value = !opened.value;
+      emit('update:modelValue', opened.value);
+    };
+    const isOpen = () => opened.value || props.modelValue === true;
+    return () =>
+      h('div', [slots.activator?.({ props: { onClick: turn } }), isOpen() ? slots.default?.() : null]);
+  },
+});
 const tabs = defineComponent({
   props: ['modelValue'],
   emits: ['update:modelValue'],
@@ -120,7 +148,7 @@ const tabs = defineComponent({
 });
 export const nativeFields = {
   ...{ VTextField: field('input'), VTextarea: field('textarea'), VCheckbox: box, VBtn: press },
-  ...{ VSelect: choices, VAutocomplete: choices, VMenu: held, VList: held, VDialog: held },
+  ...{ VSelect: choices, VAutocomplete: choices, VMenu: menu, VList: held, VDialog: held },
   ...{ VTabs: tabs, VTab: press, VListItem: press, VDatePicker: true },
 };
 
@@ -250,8 +278,11 @@ export async function openPage(
         if (option === undefined) throw new Error(`${name} has no choice called ${value}.`);
         field.value = option.value;
       } else field.value = value;
-      for (const event of ['input', 'change']) field.dispatchEvent(new Event(event, { bubbles: true }));
-      await settled();
+      // Typed first; taken when one leaves it.
+      for (const event of ['input', 'change']) {
+        field.dispatchEvent(new Event(event, { bubbles: true }));
+        await settled();
+      }
     },
     said: () => useNotices().notice?.text ?? '',
     text: () => shown.text().replace(/\s+/g, ' '),
