@@ -71,8 +71,15 @@ const field = (tag: 'input' | 'textarea') =>
   });
 const choices = defineComponent({
   props: [
-    ...['modelValue', 'items', 'label', 'multiple', 'itemTitle', 'itemValue', 'loading', 'noFilter'],
-    ...['returnObject', 'search', 'menu'],
+    'modelValue',
+    'items',
+    'label',
+    'multiple',
+    'itemTitle',
+    'itemValue',
+    'returnObject',
+    'search',
+    'menu',
   ],
   emits: ['update:modelValue', 'update:search', 'update:menu'],
   setup: (props, { emit, expose }) => {
