@@ -22,7 +22,7 @@ export async function loadTexts(database: Database, rows: DemoText[], byPerson: 
         await keepText(trx, { ref: `demo ${index}`, to: number, from: other, body, price }, at);
         continue;
       }
-      const { id: numberId } = await trx('number').where({ e164: number }).first('id');
+      const { id: numberId } = (await trx('number').where({ e164: number }).first('id'))!;
       const id = await writeText(trx, { numberId, to: other, body }, byPerson, at);
       await textIsSent(trx, id, price);
     }

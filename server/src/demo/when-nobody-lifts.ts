@@ -15,8 +15,8 @@ export async function loadSteps(trx: Knex.Transaction, rows: DemoStep[]): Promis
   const stepOf = async (name: string): Promise<NoAnswerStep> => {
     if (name === 'other phones') return { kind: 'otherPhones' };
     const id = await itemCalled(trx, ['person', 'outside', 'queue'], name);
-    const { kind } = await trx('item').where({ id }).first('kind');
-    return { kind, id };
+    const { kind } = (await trx('item').where({ id }).first('kind'))!;
+    return { kind, id } as NoAnswerStep;
   };
   for (const owner of new Set(rows.map((row) => row.callsOf))) {
     const person = await getPerson(trx, await itemCalled(trx, ['person'], owner));

@@ -1,4 +1,5 @@
 import type pg from 'pg';
+import { tableColumns } from '../database/tables.ts';
 import { callRow } from './log.queries.ts';
 import type { Applied } from './replica.ts';
 
@@ -9,7 +10,10 @@ export interface Command {
   refusal: string | null;
 }
 
-const callColumns = Object.keys(callRow(null)).join(', ');
+/** What a call cost is known later, by whoever charges it. */
+const callColumns = tableColumns('call')
+  .filter((column) => column !== 'cost')
+  .join(', ');
 
 /** One round trip, planned once: events, calls that are over, commands that are done, and the notice to all servers. */
 const append = {

@@ -54,38 +54,37 @@ export interface EndedCall {
   story: StoryRecord[];
 }
 
-/** The row that is kept of a call that is over; null for the names of its columns. */
-export function callRow(call: EndedCall | null, rehearsed = false) {
-  const facts = call?.facts;
-  const instant = (at: number | null | undefined) => (at == null ? null : new Date(at));
+/** The row that is kept of a call that is over. */
+export function callRow({ facts, story }: EndedCall, rehearsed = false) {
+  const instant = (at: number | null) => (at === null ? null : new Date(at));
   return {
-    id: facts?.callId,
-    dialled: facts?.to,
-    caller: facts?.from,
-    caller_name: facts?.callerName,
-    number_id: facts?.numberId,
-    queue_id: facts?.queueId,
-    person_id: facts?.personId,
-    result: facts?.result,
-    ended_by: facts?.endedBy,
-    arrived_at: instant(facts?.arrivedAt),
-    answered_at: instant(facts?.answeredAt),
-    ended_at: instant(facts?.endedAt),
-    waited_ms: facts?.waitedMs,
-    talked_ms: facts?.talkedMs,
-    message_ms: facts?.messageMs,
-    voicemail_box_id: facts?.voicemailBoxId,
-    offers: facts?.offers,
-    direction: facts?.direction,
-    trunk_id: facts?.trunkId,
-    campaign_id: facts?.campaignId,
-    contact_id: facts?.contactId,
-    attempt: facts?.attempt,
-    record_id: facts?.recordId,
-    source_id: facts?.sourceId,
-    stand_in: facts?.standIn,
+    id: facts.callId,
+    dialled: facts.to,
+    caller: facts.from,
+    caller_name: facts.callerName,
+    number_id: facts.numberId,
+    queue_id: facts.queueId,
+    person_id: facts.personId,
+    result: facts.result,
+    ended_by: facts.endedBy,
+    arrived_at: new Date(facts.arrivedAt),
+    answered_at: instant(facts.answeredAt),
+    ended_at: new Date(facts.endedAt),
+    waited_ms: facts.waitedMs,
+    talked_ms: facts.talkedMs,
+    message_ms: facts.messageMs,
+    voicemail_box_id: facts.voicemailBoxId,
+    offers: facts.offers,
+    direction: facts.direction,
+    trunk_id: facts.trunkId,
+    campaign_id: facts.campaignId,
+    contact_id: facts.contactId,
+    attempt: facts.attempt,
+    record_id: facts.recordId,
+    source_id: facts.sourceId,
+    stand_in: facts.standIn,
     rehearsed,
-    story: call?.story,
+    story,
   };
 }
 

@@ -11,6 +11,11 @@ export function destinationFrom(kind: string | null, item: string | null): Desti
 }
 
 /** The two columns of a destination. */
+export function destinationColumns(destination: Destination): { kind: string; item: string | null };
+export function destinationColumns(destination: Destination | null): {
+  kind: string | null;
+  item: string | null;
+};
 export function destinationColumns(destination: Destination | null): {
   kind: string | null;
   item: string | null;

@@ -178,15 +178,19 @@ function referenceRows(from: string, references: Reference[]): object[] {
 }
 
 /** One line of an item's history. */
-export async function recordChange(
-  trx: Knex,
-  change: Record<string, unknown>,
-  author: Author,
-): Promise<void> {
+export async function recordChange(trx: Knex, change: ChangeLine, author: Author): Promise<void> {
   await trx('change').insert(changeRow(change, author));
 }
 
-function changeRow(change: Record<string, unknown>, author: Author): object {
+interface ChangeLine {
+  item_id: string;
+  what: string;
+  before: unknown;
+  after: unknown;
+  takes_back?: number | null;
+}
+
+function changeRow(change: ChangeLine, author: Author) {
   return {
     ...change,
     before: JSON.stringify(change.before),

@@ -100,7 +100,7 @@ export async function purposeOf(database: Knex, call: DeskCall): Promise<Purpose
           .where({ id: call.campaignId })
           .first<{ script: string; outcomes: Outcome[] } | undefined>('script', 'outcomes')
       : await database('queue')
-          .where({ id: call.queueId })
+          .where({ id: call.queueId! })
           .first<{ script: string; outcomes: Outcome[] } | undefined>('script', 'outcomes');
   return {
     campaignName: nameOf(call.campaignId),

@@ -53,13 +53,14 @@ export async function lookUp(database: Knex, asked: DirectoryQuery): Promise<Dir
   const { ids, digits, search = '', kinds, limit } = asked;
   if (ids !== undefined) return entries(database, ids);
   if (digits !== undefined) {
-    const found = await database('extension')
-      .whereRaw('digits = any(?)', [digits])
-      .unionAll(database('number').whereRaw('e164 = any(?)', [digits]).select('id'))
-      .select('item_id as id');
+    const { rows } = await database.raw<{ rows: { id: string }[] }>(
+      `select item_id as id from extension where digits = any(?)
+       union all select id from number where e164 = any(?)`,
+      [digits, digits],
+    );
     return entries(
       database,
-      (found as { id: string }[]).map(({ id }) => id),
+      rows.map(({ id }) => id),
     );
   }
   const many = kinds.filter((kind) => manyOfThem.has(kind));

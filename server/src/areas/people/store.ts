@@ -307,7 +307,7 @@ export async function changePerson(
   await writeAbilities(trx, [{ id, ...after }]);
   if (after.name !== current.name) {
     await trx('item')
-      .where({ id: current.voicemailBoxId })
+      .where({ id: current.voicemailBoxId! })
       .update({ name: `${after.name}'s voicemail` });
     for (const phone of current.phones)
       await trx('item')

@@ -135,7 +135,7 @@ export async function createPhones(
   wanted: (PhoneOwner & { account: string; draft: PhoneDraft })[],
   author: Author,
 ): Promise<{ id: string; personId: string; account: string }[]> {
-  const taken = new Set<string>(await trx('phone').whereNotNull('account').pluck('account'));
+  const taken = new Set<string>(await trx('phone').whereNotNull('account').pluck<string[]>('account'));
   const positions = await lastPositions(
     trx,
     wanted.map(({ personId }) => personId),

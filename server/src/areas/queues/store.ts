@@ -210,7 +210,7 @@ export async function changeQueue(
   if (draft.extension !== current.extension) await moveExtension(trx, id, draft.extension);
   if (draft.name !== current.name) {
     await trx('item')
-      .where({ id: current.voicemailBoxId })
+      .where({ id: current.voicemailBoxId! })
       .update({ name: `${draft.name} voicemail` });
   }
   await announceChange(trx);
@@ -295,8 +295,8 @@ function referencesOf(draft: QueueDraft, boxId: string): Reference[] {
 }
 
 function columnsOf(draft: QueueDraft) {
-  const full = destinationColumns(draft.whenFull);
-  const tooLong = destinationColumns(draft.whenTooLong);
+  const full = destinationColumns(draft.whenFull!);
+  const tooLong = destinationColumns(draft.whenTooLong!);
   const nobody = destinationColumns(draft.whenNobody);
   const closed = destinationColumns(draft.whenClosed);
   return {

@@ -25,7 +25,7 @@ export async function queueWriteBack(
       known.map(({ callId, recordId }) => ({
         call_id: callId,
         record_id: recordId,
-        connection_id: connectionOf.get(recordId),
+        connection_id: connectionOf.get(recordId)!,
       })),
     )
     .onConflict('call_id')

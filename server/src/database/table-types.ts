@@ -1,0 +1,63 @@
+import type { Knex } from 'knex';
+import type { tables } from './tables.ts';
+
+/** What JavaScript has for each. JSON is written as text, instants as they come. */
+interface Read {
+  uuid: string;
+  text: string;
+  int: number;
+  big: number;
+  real: number;
+  /** Decimal digits: no float holds an amount. */
+  amount: string;
+  flag: boolean;
+  instant: Date;
+  day: string;
+  /** Whatever stands there; whoever reads it says what that is. */
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  json: any;
+  bytes: Buffer;
+  searched: string;
+  texts: string[];
+  uuids: string[];
+  ints: number[];
+}
+
+type Words<S extends string> = S extends `${infer First} ${infer Rest}` ? First | Words<Rest> : S;
+type Name<Word extends string> = Word extends `${infer N}?=` | `${infer N}?` | `${infer N}=` ? N : Word;
+type IsNull<Word extends string> = Word extends `${string}?${string}` ? null : never;
+type IsGiven<Word extends string> = Word extends `${string}=` | `${string}?` ? false : true;
+
+type Columns = Readonly<Partial<Record<keyof Read, string>>>;
+type Named<Table extends Columns> = {
+  [Kind in keyof Table & keyof Read]: Table[Kind] extends string
+    ? { kind: Kind; word: Words<Table[Kind]> }
+    : never;
+}[keyof Table & keyof Read];
+type Each<Column> = Column extends { kind: infer Kind extends keyof Read; word: infer Word extends string }
+  ? Word extends string
+    ? { name: Name<Word>; value: Read[Kind] | IsNull<Word>; given: IsGiven<Word> }
+    : never
+  : never;
+
+export type TableName = keyof typeof tables;
+export type Row<Table extends TableName> = {
+  [Column in Each<Named<(typeof tables)[Table]>> as Column['name']]: Column['value'];
+};
+
+/** What a new row must say, and what it may; SQL stands for any value. */
+type Written<Table extends TableName> = {
+  [Column in Each<Named<(typeof tables)[Table]>> as Column['given'] extends true ? Column['name'] : never]:
+    Column['value'] | Knex.Raw;
+} & Changed<Table>;
+type Changed<Table extends TableName> = { [Column in keyof Row<Table>]?: Row<Table>[Column] | Knex.Raw };
+
+type Tabled = {
+  [Table in TableName]: Knex.CompositeTableType<Row<Table>, Written<Table>, Changed<Table>>;
+};
+
+declare module 'knex/types/tables.js' {
+  // How the package takes types from outside: by merging with an interface of its own.
+  // eslint-disable-next-line @typescript-eslint/no-empty-object-type
+  interface Tables extends Tabled {}
+}
