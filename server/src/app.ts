@@ -43,6 +43,7 @@ import { PageSockets, registerSockets } from './http/sockets.ts';
 import { watchRequests } from './http/watch.ts';
 import { serveWebClient } from './http/web-client.ts';
 import { RecordSync } from './jobs/record-sync.ts';
+import { forgetTouches } from './live/compile.ts';
 import { BrowserPhones } from './live/browser-phones.ts';
 import { ContactSupply } from './live/contact-supply.ts';
 import { itemsChannel, textsChannel } from './live/channels.ts';
@@ -186,6 +187,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   if (post !== undefined) await queue.workAgain('letters', 2, () => sendLetters(database, post, seal));
   await queue.workEvery('numberRent', '11 * * * *', () => chargeRent(database));
   await queue.workEvery('oldReplays', '23 * * * *', () => forgetOldReplays(database));
+  await queue.workEvery('oldTouches', '41 * * * *', () => forgetTouches(database));
   await queue.workEvery('voicemailRetention', '*/10 * * * *', () => deleteWhatIsOver(database));
 
   const paths: string[] = [];

@@ -2,7 +2,7 @@ import { configurationDifference, type ConfigurationChanges } from '@night-bell/
 import { type MeanTalk, testCallAt, testCallNow, type TestResult } from '@night-bell/core/rehearse/test-call';
 import { homeView, type LinesNow } from '../areas/home/view.ts';
 import type { Database } from '../database/connection.ts';
-import { compileConfiguration } from '../live/compile.ts';
+import { SetUpReader } from '../live/compile.ts';
 import { configurationOf } from '../live/configuration-of.ts';
 import { writeCheckpoint } from '../live/log.queries.ts';
 import { Replica } from '../live/replica.ts';
@@ -17,6 +17,7 @@ const restAfterHome = 3;
 export class Follower {
   private readonly database: Database;
   private replica: Promise<Replica> | null = null;
+  private readonly setUp = new SetUpReader();
   private following: Promise<unknown> = Promise.resolve();
   private sinceCheckpoint = 0;
   private home: { text: Promise<string>; freshUntil: number } | null = null;
@@ -86,7 +87,7 @@ export class Follower {
   }
 
   async setUpDifference(seq: number): Promise<ConfigurationChanges | null> {
-    const [{ exchange }, after] = await Promise.all([this.at(seq), compileConfiguration(this.database)]);
+    const [{ exchange }, after] = await Promise.all([this.at(seq), this.setUp.read(this.database)]);
     return configurationDifference(configurationOf(exchange.view()), after);
   }
 

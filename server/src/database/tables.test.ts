@@ -28,7 +28,7 @@ test('the tables written down are those of the database after all migrations: co
   const { rows } = await database.raw<{ rows: Column[] }>(
     `select c.table_name as "table", c.column_name as "column", c.udt_name as type,
        case when is_nullable = 'YES' then '\\?' else '' end
-         || case when column_default is not null or is_identity = 'YES' then '=' else '' end as mark
+         || case when column_default is not null or is_identity = 'YES' or is_generated = 'ALWAYS' then '=' else '' end as mark
      from information_schema.columns c
      join information_schema.tables t using (table_schema, table_name)
      where c.table_schema = 'public' and t.table_type = 'BASE TABLE' and c.table_name not like 'knex%'`,

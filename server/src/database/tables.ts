@@ -226,6 +226,7 @@ export const tables = {
     texts: 'call_ids',
     uuid: 'seen_by?',
   },
+  set_up_touch: { big: 'id=', text: 'part', instant: 'at=' },
   sign_in_guess: { text: 'key account', int: 'failures', instant: 'last_at blocked_until?' },
   skill: { uuid: 'id' },
   sound: {

@@ -4,44 +4,76 @@ import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
-import { compiledBlocked } from '../areas/blocked/store.ts';
-import { campaignItem } from '../areas/campaigns/store.ts';
-import { compiledCodes } from '../areas/codes/store.ts';
-import { faxBoxItem } from '../areas/fax-boxes/store.ts';
-import { compiledHours, hoursItem } from '../areas/hours/store.ts';
-import { planItem } from '../areas/plans/store.ts';
-import { promptItem } from '../areas/prompts/store.ts';
+import { compiledHours } from '../areas/hours/store.ts';
 import { translationsIn } from '../areas/prompts/translations.ts';
-import { listNumbers } from '../areas/numbers/store.ts';
-import { outsideItem } from '../areas/outside/store.ts';
-import { compiledPeople, compiledPhones } from '../areas/people/compiled.ts';
-import { listQueues } from '../areas/queues/store.ts';
-import { roomItem, roomPins } from '../areas/rooms/store.ts';
-import { ruleItem } from '../areas/rules/store.ts';
-import { installation } from '../areas/session/store.ts';
-import { skillItem } from '../areas/skills/store.ts';
-import { compiledBoxes } from '../areas/voicemail/store.ts';
-import { trunkItem } from '../areas/trunks/store.ts';
+import { type PartName, partNames, type PartsRead, setUpParts } from './set-up-parts.ts';
 import { zoneClock } from './zones.ts';
 
 /** Compiles the set-up in the database into the snapshot the exchange reads. Only what is in use is in it. */
-export async function compileConfiguration(database: Knex): Promise<Configuration> {
-  const people = await compiledPeople(database);
-  const queues = (await listQueues(database)).filter((queue) => !queue.retired);
-  const numbers = await listNumbers(database);
-  const trunks = (await trunkItem.list(database)).filter((trunk) => !trunk.retired);
-  const outside = (await outsideItem.list(database)).filter((each) => !each.retired);
-  const rooms = (await roomItem.list(database)).filter((room) => !room.retired);
-  const pins = new Map((await roomPins(database)).map((room) => [room.id, room]));
-  const faxBoxes = (await faxBoxItem.list(database)).filter((box) => !box.retired);
-  const hours = (await hoursItem.list(database)).filter((set) => !set.retired);
-  const prompts = (await promptItem.list(database)).filter((prompt) => !prompt.retired);
+export function compileConfiguration(database: Knex): Promise<Configuration> {
+  return new SetUpReader().read(database);
+}
+
+/** Reads the set-up again and again: of what nothing was written since, it keeps what it has. */
+export class SetUpReader {
+  private readonly kept = new Map<PartName, { stamp: string; value: unknown }>();
+  /** Parts that the latest reading read, and did not have. */
+  fresh: readonly PartName[] = [];
+
+  /** All of it as of one instant: stamps and rows are those of one snapshot. */
+  read(database: Knex): Promise<Configuration> {
+    return database.transaction(
+      async (trx) => {
+        const touched = await touches(trx);
+        const fresh: PartName[] = [];
+        const values: Partial<Record<PartName, unknown>> = {};
+        for (const name of partNames) {
+          const stamp = setUpParts[name].from.map((source) => touched.get(source) ?? '').join(' ');
+          const kept = this.kept.get(name);
+          if (kept?.stamp === stamp) {
+            values[name] = kept.value;
+            continue;
+          }
+          const value: unknown = await setUpParts[name].read(trx);
+          this.kept.set(name, { stamp, value });
+          values[name] = value;
+          fresh.push(name);
+        }
+        this.fresh = fresh;
+        return assembled(values as PartsRead);
+      },
+      { isolationLevel: 'repeatable read', readOnly: true },
+    );
+  }
+}
+
+/** Of each source, which writings one sees. */
+async function touches(trx: Knex): Promise<Map<string, string>> {
+  const rows = await trx('set_up_touch')
+    .groupBy('part')
+    .select<{ part: string; seen: string }[]>(
+      'part',
+      trx.raw(`md5(string_agg(id::text, ',' order by id)) as seen`),
+    );
+  return new Map(rows.map(({ part, seen }) => [part, seen]));
+}
+
+const dayMs = 86_400_000;
+
+/** Writings of days ago tell nobody anything. Whoever has seen them reads their parts once more. */
+export async function forgetTouches(database: Knex): Promise<number> {
+  return database('set_up_touch')
+    .where('at', '<', new Date(Date.now() - dayMs))
+    .delete();
+}
+
+function assembled(read: PartsRead): Configuration {
+  const { people, phones, queues, numbers, trunks, outside, rooms, faxBoxes, hours, prompts } = read;
+  const { plans, rules, campaigns, blocked, codes, boxes } = read;
+  const pins = new Map(read.pins.map((room) => [room.id, room]));
   const translations = translationsIn(prompts);
-  const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
-  const rules = (await ruleItem.list(database)).filter((rule) => !rule.retired);
-  const campaigns = (await campaignItem.list(database)).filter((campaign) => !campaign.retired);
-  const { time_zone, seats } = await installation(database);
-  const skillNames = new Map((await skillItem.list(database)).map(({ id, name }) => [id, name]));
+  const { time_zone, seats } = read.installation;
+  const skillNames = new Map(read.skills.map(({ id, name }) => [id, name]));
   const byTeam = new Map<string, string[]>();
   for (const person of people) {
     if (person.teamId === null) continue;
@@ -56,7 +88,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
   return {
     settings: { ...defaultSettings, clock: zoneClock(time_zone), seats },
     people,
-    phones: await compiledPhones(database, numbers),
+    phones,
     queues: queues.map((queue) => ({
       id: queue.id,
       name: queue.name,
@@ -88,7 +120,7 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
           : planOf(`${number.id}.direct`, number.version, number.destination),
       ...{ sourceId: number.sourceId, mostCalls: number.mostCalls },
     })),
-    voicemailBoxes: await compiledBoxes(database),
+    voicemailBoxes: boxes,
     trunks: trunks.map(({ id, name, host, account, channels, callerId }) => ({
       ...{ id, name, host, account, channels, callerId },
     })),
@@ -98,8 +130,8 @@ export async function compileConfiguration(database: Knex): Promise<Configuratio
     rooms: rooms.map(({ id, name, extension, joinTone }) => ({
       ...{ name, extension, joinTone, ...pins.get(id)! },
     })),
-    blocked: await compiledBlocked(database),
-    codes: await compiledCodes(database),
+    blocked,
+    codes,
     faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),
     hours: hours.map(compiledHours),
     prompts: prompts.map(({ id, name, kind, heard, publishedWords }) => ({

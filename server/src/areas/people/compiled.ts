@@ -1,13 +1,14 @@
 import type { Knex } from 'knex';
 import { addressWords, type EmergencyAddress } from '@night-bell/core/model/emergency-address';
 import type { PersonItem, PhoneItem } from '@night-bell/core/model/configuration';
-import type { NumberView } from '../numbers/store.ts';
 import { skillsByPerson } from './store.ts';
 
 type PersonRow = Omit<PersonItem, 'skills'>;
 
 interface PhoneRow extends Omit<PhoneItem, 'emergencyAddress' | 'callerId'> {
-  numberId: string | null;
+  /** Of the number it shows. */
+  shown: string | null;
+  dialTeams: string[] | null;
   teamId: string | null;
   ownAddress: EmergencyAddress | null;
   teamAddress: EmergencyAddress | null;
@@ -46,21 +47,23 @@ export async function compiledPeople(database: Knex): Promise<PersonItem[]> {
 }
 
 /** Their phones, each with what it shows and where it stands. */
-export async function compiledPhones(database: Knex, numbers: readonly NumberView[]): Promise<PhoneItem[]> {
-  const byId = new Map(numbers.map((number) => [number.id, number]));
+export async function compiledPhones(database: Knex): Promise<PhoneItem[]> {
   const rows = await database('phone as f')
     .join('item as i', 'i.id', 'f.id')
     .join('person as p', 'p.id', 'f.person_id')
     .join('item as pi', 'pi.id', 'p.id')
     .leftJoin('extension as e', 'e.item_id', 'p.id')
     .leftJoin('team as t', 't.id', 'p.team_id')
+    .leftJoin('number as n', 'n.id', 'f.number_id')
+    .leftJoin('item as ni', 'ni.id', 'n.id')
     .whereNull('i.retired_at')
     .whereNull('pi.retired_at')
     .orderByRaw('length(e.digits), e.digits, pi.name, p.id, f.position, f.id')
     .select<PhoneRow[]>(
       ...['f.id', 'f.person_id as personId', 'f.kind', 'f.home', 'f.e164', 'f.trunk_id as trunkId'],
       database.raw(`coalesce(f.account, '') as account`),
-      ...['f.dial_trunk_id as dialTrunkId', 'f.number_id as numberId', 'p.team_id as teamId'],
+      ...['f.dial_trunk_id as dialTrunkId', 'p.team_id as teamId', 'n.dial_teams as dialTeams'],
+      database.raw('case when ni.retired_at is null then n.e164 end as shown'),
       ...['f.emergency_address as ownAddress', 't.emergency_address as teamAddress'],
     );
   return rows.map((row) => ({
@@ -71,17 +74,16 @@ export async function compiledPhones(database: Knex, numbers: readonly NumberVie
     home: row.home,
     e164: row.e164,
     trunkId: row.trunkId,
-    callerId: shownBy(byId.get(row.numberId ?? ''), row.teamId),
+    callerId: shownBy(row),
     dialTrunkId: row.dialTrunkId,
     emergencyAddress: helpAt(row.ownAddress, row.home ? null : row.teamAddress),
   }));
 }
 
 /** A number is shown only by those who may. */
-function shownBy(number: NumberView | undefined, teamId: string | null): string | null {
-  if (number === undefined) return null;
-  const open = number.dialTeams.length === 0 || (teamId !== null && number.dialTeams.includes(teamId));
-  return open ? number.e164 : null;
+function shownBy({ shown, dialTeams, teamId }: PhoneRow): string | null {
+  const teams = dialTeams ?? [];
+  return teams.length === 0 || (teamId !== null && teams.includes(teamId)) ? shown : null;
 }
 
 /** In the house the team's address holds; outside it would send help to the wrong place. */
