@@ -84,6 +84,7 @@ const choices = defineComponent({
   emits: ['update:modelValue', 'update:search', 'update:menu'],
   setup: (props, { emit, expose }) => {
     expose({ focus: () => undefined });
+    const isMany = () => props.multiple === true || props.multiple === '';
     const all = () => ((props.items ?? []) as unknown[]).map((item) => choiceOf(item, props as ChoiceProps));
     return () =>
       h(
@@ -91,8 +92,11 @@ const choices = defineComponent({
         {
           ...(props.label === undefined ? {} : { 'aria-label': props.label as string }),
           value: String(all().findIndex(({ value }) => value === props.modelValue)),
-          onChange: (event: Event) =>
-            emit('update:modelValue', all()[Number((event.target as HTMLSelectElement).value)]?.value),
+          onChange: (event: Event) => {
+            const chosen = all()[Number((event.target as HTMLSelectElement).value)]?.value;
+            const before = (props.modelValue ?? []) as unknown[];
+            emit('update:modelValue', isMany() ? [...before, chosen] : chosen);
+          },
         },
         all().map(({ title }, index) => h('option', { value: String(index) }, title)),
       );

@@ -1,0 +1,118 @@
+// @vitest-environment happy-dom
+import { afterEach, expect, test } from 'vitest';
+import type { QueueView } from '@night-bell/core/contracts/queues';
+import { type Answers, type OpenPage, openPage, Refusal } from '../../page.testing.ts';
+import { useLive } from '../../shell/live.ts';
+import QueueSheet from './QueueSheet.vue';
+
+let page: OpenPage;
+afterEach(() => page.close());
+
+const ines = '01890000-0000-7000-8000-00000000000a';
+const crew = '01890000-0000-7000-8000-00000000000b';
+const queue = (more: Partial<QueueView> = {}): QueueView =>
+  ({
+    ...{
+      id: 'q',
+      version: 5,
+      retired: false,
+      name: 'Bookings',
+      extension: '700',
+      priority: 3,
+      ringSeconds: 20,
+    },
+    ...{ wrapUpSeconds: 15, members: [ines, crew], skills: [], maxWaiting: null, whenFull: { kind: 'end' } },
+    ...{
+      maxWaitSeconds: null,
+      whenTooLong: { kind: 'end' },
+      whenNobody: null,
+      hoursId: null,
+      whenClosed: null,
+    },
+    ...{
+      atClosing: 'serve',
+      preferOwner: false,
+      script: '',
+      outcomes: [],
+      voicemailBoxId: 'b',
+      peopleCount: 4,
+    },
+    ...more,
+  }) as QueueView;
+const entries = [
+  { id: ines, kind: 'person', name: 'Ines Calloway', extension: '2104', second: null, retired: false },
+  { id: crew, kind: 'team', name: 'Crew', extension: null, second: null, retired: false },
+];
+const open = async (item: QueueView | null, answers: Answers = {}, role = 'administrator') => {
+  page = await openPage(
+    QueueSheet,
+    {
+      ...{ 'GET /api/queues/q': { item, usedBy: [] }, 'GET /api/items/q/history': [], 'GET /api/skills': [] },
+      ...{ 'GET /api/teams': [{ id: crew, name: 'Crew', version: 1, retired: false, people: 12 }] },
+      ...{ 'GET /api/opening-hours': [{ id: 'h', name: 'Terminal', version: 1, retired: false }] },
+      'GET /api/directory': entries,
+      'GET /api/queues': item === null ? [] : [item],
+      ...answers,
+    },
+    { props: { item }, role },
+  );
+  await page.settled();
+};
+
+test('limits bring where callers go then, and an empty one takes it away', async () => {
+  await open(queue());
+  expect(page.text()).not.toContain('When full');
+  await page.fill('Callers that may wait', '12');
+  await page.fill('Longest wait in seconds', '300');
+  expect(page.text()).toContain('When full');
+  expect(page.text()).toContain('Waited too long');
+  await page.fill('Callers that may wait', '');
+  expect(page.text()).not.toContain('When full');
+});
+
+test('opening hours bring what follows while closed and at closing', async () => {
+  await open(queue(), { 'PUT /api/queues/q': queue({ version: 6 }) });
+  expect(page.text()).not.toContain('While closed');
+  await page.fill('Hours', 'Terminal');
+  await page.fill('At closing', 'who waits goes there too');
+  await page.press('Save');
+  expect(page.sent[0]).toMatchObject({ version: '"5"', body: { hoursId: 'h', atClosing: 'sendOn' } });
+});
+
+test('members are people and teams by name, a team with its size; one is taken out', async () => {
+  await open(queue(), { 'PUT /api/queues/q': queue() });
+  expect(page.text()).toContain('Ines Calloway');
+  expect(page.text()).toContain('team of 12');
+  await page.press('Take Ines Calloway out');
+  await page.press('Save');
+  expect(page.sent[0]!.body).toMatchObject({ members: [crew] });
+});
+
+test('how many wait, are signed in and free stands beside its name', async () => {
+  await open(queue());
+  useLive().queues.set('q', {
+    queueId: 'q',
+    waiting: 3,
+    offering: 1,
+    longestSince: null,
+    signedIn: 6,
+    idle: 2,
+  });
+  await page.settled();
+  expect(page.text()).toContain('4 waiting');
+  expect(page.text()).toContain('6 signed in, 2 free');
+});
+
+test('a new one says what comes with it, and a figure out of bounds is marked at its place', async () => {
+  await open(null, {
+    'POST /api/queues': new Refusal(422, 'invalidInput', 'A field is wrong.', [
+      { path: '/ringSeconds', detail: 'From 5 to 120 seconds.' },
+    ]),
+  });
+  expect(page.text()).toContain("leave a message in the queue's own voicemail box");
+  await page.fill('Name', 'Refunds');
+  await page.fill('Seconds each is rung', '2');
+  await page.press(/^Make this/);
+  expect(page.text()).toContain('From 5 to 120 seconds.');
+  expect(document.getElementById('queue-ringSeconds')!.getAttribute('aria-invalid')).toBe('true');
+});
