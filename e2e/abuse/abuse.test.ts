@@ -203,7 +203,7 @@ describe('given poison', () => {
         .first<{ seq: string; at: string }>();
       taken = await night
         .database('exchange_event')
-        .insert({ seq: Number(seq) + 1, at, body: JSON.stringify({ kind: 'nonsense' }) })
+        .insert({ seq: Number(seq) + 1, at: Number(at), body: JSON.stringify({ kind: 'nonsense' }) })
         .then(
           () => true,
           () => false,

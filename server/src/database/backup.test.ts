@@ -60,7 +60,7 @@ test('a file that is no backup changes nothing', async () => {
   const target = await freshDatabase();
   await target.database('installation').update({ name: 'Stays' });
   await expect(restore(target.url, new URL(import.meta.url).pathname)).rejects.toThrow();
-  expect((await target.database('installation').first('name')).name).toBe('Stays');
+  expect((await target.database('installation').first('name'))!.name).toBe('Stays');
   await target.drop();
 });
 

@@ -45,12 +45,16 @@ export type Row<Table extends TableName> = {
   [Column in Each<Named<(typeof tables)[Table]>> as Column['name']]: Column['value'];
 };
 
-/** What a new row must say, and what it may; SQL stands for any value. */
+/** What may be written for a value: SQL stands for any, an instant may be text (ISO 8601). */
+type Sent<Value> = Value | (Value extends Date ? string : never) | Knex.Raw;
+
+/** What a new row must say, and what it may. */
 type Written<Table extends TableName> = {
-  [Column in Each<Named<(typeof tables)[Table]>> as Column['given'] extends true ? Column['name'] : never]:
-    Column['value'] | Knex.Raw;
+  [
+    Column in Each<Named<(typeof tables)[Table]>> as Column['given'] extends true ? Column['name'] : never
+  ]: Sent<Column['value']>;
 } & Changed<Table>;
-type Changed<Table extends TableName> = { [Column in keyof Row<Table>]?: Row<Table>[Column] | Knex.Raw };
+type Changed<Table extends TableName> = { [Column in keyof Row<Table>]?: Sent<Row<Table>[Column]> };
 
 type Tabled = {
   [Table in TableName]: Knex.CompositeTableType<Row<Table>, Written<Table>, Changed<Table>>;

@@ -72,7 +72,7 @@ describe('behind a proxy', () => {
       [true, true],
       [true, true],
     ]);
-    expect((await database('session').orderBy('created_at', 'desc').first()).address).toBe('203.0.113.9');
+    expect((await database('session').orderBy('created_at', 'desc').first())!.address).toBe('203.0.113.9');
   });
 
   test('that is not trusted, nothing it says counts', async () => {
@@ -80,7 +80,7 @@ describe('behind a proxy', () => {
     const answer = await signIn({ ...forwarded, host: 'bell.example' });
     expect(answer.headers['strict-transport-security']).toBeUndefined();
     expect(answer.cookies.every((cookie) => cookie.secure !== true)).toBe(true);
-    expect((await database('session').orderBy('created_at', 'desc').first()).address).toBe('192.0.2.1');
+    expect((await database('session').orderBy('created_at', 'desc').first())!.address).toBe('192.0.2.1');
   });
 });
 

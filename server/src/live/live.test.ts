@@ -1,5 +1,4 @@
 import { afterEach, beforeEach, expect, test } from 'vitest';
-import type { CallFacts } from '@night-bell/core/story/facts';
 import type { StoryRecord } from '@night-bell/core/story/records';
 import type { NightBell } from '../app.ts';
 import type { NewPerson } from '../areas/people/create.ts';
@@ -236,6 +235,5 @@ test('a host whose place was taken cannot write: its numbers are gone', async ()
   // The commit fails, the state is dropped and rebuilt behind the other's event; the call was never promised an agent.
   await until(() => gateway.closed, 'the host steps down');
   await until(() => night.live.isHost && night.live.exchange.seq > event!.seq, 'it is rebuilt');
-  const facts: CallFacts[] = await database('call').select();
-  expect(facts).toEqual([]);
+  expect(await database('call').select()).toEqual([]);
 });

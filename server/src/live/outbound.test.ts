@@ -338,7 +338,7 @@ describe('the desk', () => {
     const { browser, made } = await personSignedIn(night, admin, 'Dee Desk', 'agent');
     expect((await browser.send('POST', '/api/desk/phone', { phone: 'page' })).status).toBe(200);
     const phone = await database('phone').where({ person_id: made.id, kind: 'browser' }).first();
-    await night.live.command({ kind: 'phoneRegistered', phoneId: phone.id, address: 'own page' }, null);
+    await night.live.command({ kind: 'phoneRegistered', phoneId: phone!.id, address: 'own page' }, null);
     gateway.say({ kind: 'call', ref: 'r', to: made.extension, from: '+13605550117' });
     const { callId } = await gateway.wait('callAccepted');
     await until(() => state().calls.get(callId)?.activity.kind === 'offered', 'it rings');

@@ -99,7 +99,7 @@ test('connected, its records are read, callers matched by normalised number, own
   expect(made.body).toMatchObject({ records: 3, fault: null });
   expect(JSON.stringify(made.body)).not.toContain(key);
   const row = await database('connection').first();
-  expect(row.key_sealed).not.toContain(key);
+  expect(row!.key_sealed).not.toContain(key);
   const me = (await admin.send<{ person: { id: string } }>('GET', '/api/session')).body.person.id;
   const found = await recordByNumber(database, '+13605550111');
   expect(found).toMatchObject({ name: 'Customer HB-1', ownerId: me });
@@ -153,9 +153,9 @@ test('results are written back once the other side takes them, and again when th
   await database('outbox').update({ next_at: database.fn.now() });
   await sendOutbox(database, seal, outgoing());
   const waiting = await database('outbox').where({ call_id: callId }).first();
-  expect(waiting.attempts).toBeGreaterThanOrEqual(1);
-  expect(waiting.sent_revision).toBe(0);
-  expect(waiting.fault).toMatch(/answered 500/);
+  expect(waiting!.attempts).toBeGreaterThanOrEqual(1);
+  expect(waiting!.sent_revision).toBe(0);
+  expect(waiting!.fault).toMatch(/answered 500/);
   const [view] = (await admin.send<ConnectionView[]>('GET', '/api/connections')).body;
   expect(view!.waiting).toBe(1);
   harbourBook.mood = 'well';

@@ -205,7 +205,7 @@ describe('a message', () => {
     await until(() => lamps().at(-1)?.fresh === 1, 'the lamp is lit');
     const [message] = await database('message').where({ box_id: box.id });
     await database.transaction(async (trx) => {
-      await trx('message').where({ id: message.id }).update({ state: 'heard' });
+      await trx('message').where({ id: message!.id }).update({ state: 'heard' });
       await trx.raw(`select pg_notify('night_bell_items', ?)`, [`voicemail ${box.id}`]);
     });
     await until(() => lamps().at(-1)?.fresh === 0 && lamps().at(-1)?.old === 1, 'the lamp goes out');
@@ -216,7 +216,7 @@ describe('a message', () => {
       'These messages are heard by others. An administrator can name you for that box.',
     ]);
     expect(
-      (await ben.browser.send('POST', '/api/messages/delete', { ids: [message.id], deleted: true })).status,
+      (await ben.browser.send('POST', '/api/messages/delete', { ids: [message!.id], deleted: true })).status,
     ).toBe(403);
   });
 
@@ -265,9 +265,9 @@ describe('a message', () => {
     const box = await shared();
     const callIds = [await leaveMessage(box.extension!), await leaveMessage(box.extension!)];
     await database('message')
-      .where({ call_id: callIds[0] })
+      .where({ call_id: callIds[0]! })
       .update({ deleted_at: database.raw(`now() - interval '25 hours'`) });
-    await database('message').where({ call_id: callIds[1] }).update({ deleted_at: database.fn.now() });
+    await database('message').where({ call_id: callIds[1]! }).update({ deleted_at: database.fn.now() });
     await deleteWhatIsOver(database);
     expect((await messages(admin, box.id)).map(({ callId }) => callId)).toEqual([callIds[1]]);
   });
