@@ -42,7 +42,7 @@ module.exports = {
     only('core-no-node', area('core'), { dependencyTypes: ['core'] }),
     only('core-few-packages', area('core'), {
       path: 'node_modules',
-      pathNot: 'node_modules/(joi|@noble/hashes|libphonenumber-js)/',
+      pathNot: 'node_modules/(joi|@noble/hashes|libphonenumber-js|ical\\.js)/',
     }),
     only('server-not-web', area('server'), { path: '^(web|standins|e2e)/' }),
     only('standins-not-server', area('standins'), { path: '^(web|server|e2e)/' }),

@@ -4,24 +4,28 @@ import { defineConfig } from 'vitest/config';
 
 const conditions = ['source'];
 
-const of = (name: string, folders: string[], isolate: boolean) => ({
+const of = (name: string, include: string[], isolate: boolean, exclude: string[] = []) => ({
   extends: true as const,
-  test: {
-    ...{ name, isolate, testTimeout: 60_000, hookTimeout: 120_000 },
-    include: folders.map((folder) => `${folder}/${folder === 'e2e' ? '' : 'src/'}**/*.test.ts`),
-  },
+  test: { ...{ name, isolate, include, exclude, testTimeout: 60_000, hookTimeout: 120_000 } },
 });
+const pages = 'web/src/**/*.page.test.ts';
 
 export default defineConfig({
   plugins: [vue()],
   resolve: { conditions },
   ssr: { resolve: { conditions } },
   test: {
-    // What stands alone is loaded once for all its files; components replace modules, and browsers want a quiet process.
+    // What stands alone is loaded once for all its files, pages on a server of answers too; other components replace
+    // modules, and browsers want a quiet process.
     projects: [
-      of('ground', ['core', 'server', 'standins'], false),
-      of('pages', ['web'], true),
-      of('jobs', ['e2e'], true),
+      of(
+        'ground',
+        ['core', 'server', 'standins'].map((folder) => `${folder}/src/**/*.test.ts`),
+        false,
+      ),
+      of('pages', [pages], false),
+      of('parts', ['web/src/**/*.test.ts'], true, [pages]),
+      of('jobs', ['e2e/**/*.test.ts'], true),
     ],
     // Of two cores Vitest would use one: most tests wait for the database or a browser.
     maxWorkers: Math.max(2, availableParallelism() - 1),

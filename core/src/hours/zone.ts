@@ -1,9 +1,47 @@
+const formats = new Map<string, Intl.DateTimeFormat>();
+
+function formatOf(zone: string): Intl.DateTimeFormat {
+  let found = formats.get(zone);
+  if (found === undefined) {
+    found = new Intl.DateTimeFormat('en-GB', {
+      timeZone: zone,
+      hourCycle: 'h23',
+      ...{ year: 'numeric', month: '2-digit', day: '2-digit' },
+      ...{ hour: '2-digit', minute: '2-digit', second: '2-digit' },
+    });
+    formats.set(zone, found);
+  }
+  return found;
+}
+
 /** Whether this is a time zone of the IANA database that this machine knows, by the name it goes by there. */
 export function isZone(zone: string): boolean {
   try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
+    formatOf(zone);
     return true;
   } catch {
     return false;
   }
 }
+
+/** How far a zone is ahead of UTC at an instant (UTC milliseconds), in milliseconds. Throws RangeError for no zone. */
+export function zoneAhead(instant: number, zone: string): number {
+  const parts = formatOf(zone).formatToParts(instant);
+  const part = (type: string) => Number(parts.find((each) => each.type === type)?.value);
+  return (
+    Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) -
+    Math.floor(instant / 1_000) * 1_000
+  );
+}
+
+/**
+ * The instant of a local reading in a zone. Both are milliseconds: of UTC, and of the reading as if it were UTC. A reading
+ * that spring skips counts as the next; of one that comes twice in autumn, the earlier is meant (RFC 5545, 3.3.5).
+ */
+export function instantOfReading(reading: number, zone: string): number {
+  const earlier = reading - zoneAhead(reading - dayMs, zone);
+  if (earlier + zoneAhead(earlier, zone) === reading) return earlier;
+  return reading - zoneAhead(reading - zoneAhead(reading, zone), zone);
+}
+
+const dayMs = 86_400_000;

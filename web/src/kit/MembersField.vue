@@ -8,6 +8,7 @@ import { useDirectory } from '../shell/directory.ts';
 import { useForm } from './form.ts';
 import { secondOf, useFinding } from './finding.ts';
 import { useSetUp } from '../shell/set-up.ts';
+import TakeOut from './TakeOut.vue';
 
 /** People and teams in order: a queue's members, who hears a box. */
 defineProps<{
@@ -58,14 +59,11 @@ function second(id: string): string {
         <span v-else></span>
         <span>{{ directory.nameOf(id) }}</span>
         <span class="second small">{{ second(id) }}</span>
-        <button
+        <TakeOut
           v-if="!form.readonly"
-          type="button"
-          :aria-label="`Take ${directory.nameOf(id)} out`"
+          :what="`Take ${directory.nameOf(id)} out`"
           @click="model = model.filter((each) => each !== id)"
-        >
-          ×
-        </button>
+        />
         <p v-if="form.faults[`/${field}/${index}`]" class="fault-text small">
           <Shape name="fault" /> {{ form.faults[`/${field}/${index}`] }}
         </p>
@@ -96,13 +94,6 @@ li {
 .handle {
   cursor: grab;
   text-align: right;
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 li p {
   grid-column: 2 / -1;

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import AddField from './AddField.vue';
 import { useForm } from './form.ts';
+import TakeOut from './TakeOut.vue';
 
 /** Some of a few things, in an order that counts. */
 const props = defineProps<{
@@ -27,14 +28,11 @@ const free = computed(() =>
     <li v-for="(id, index) in model" :key="id">
       <span class="mono second handle">{{ index + 1 }}</span>
       <span>{{ nameOf(id) }}</span>
-      <button
+      <TakeOut
         v-if="!form.readonly"
-        type="button"
-        :aria-label="`Take ${nameOf(id)} out`"
+        :what="`Take ${nameOf(id)} out`"
         @click="model = model.filter((each) => each !== id)"
-      >
-        ×
-      </button>
+      />
     </li>
   </VueDraggable>
   <p v-if="model.length === 0" class="second">{{ empty }}</p>
@@ -58,12 +56,5 @@ li {
 .handle {
   cursor: grab;
   text-align: right;
-}
-li button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 </style>

@@ -2,6 +2,7 @@
 import { type Outcome, usualOutcomes } from '@night-bell/core/model/outcomes';
 import { useForm } from './form.ts';
 import Shape from './Shape.vue';
+import TakeOut from './TakeOut.vue';
 
 /** The outcomes agents choose from, each with what it means; none of its own means the usual ones. */
 const form = useForm();
@@ -46,15 +47,11 @@ function add(): void {
           :aria-label="`What follows outcome ${index + 1}`"
         />
         <v-checkbox v-model="outcome.good" label="good" :readonly="form.readonly" />
-        <button
+        <TakeOut
           v-if="!form.readonly"
-          type="button"
-          class="out"
-          :aria-label="`Take ${outcome.name} out`"
+          :what="`Take ${outcome.name} out`"
           @click="model = model.filter((_, at) => at !== index)"
-        >
-          ×
-        </button>
+        />
         <p
           v-if="form.faults[`/outcomes/${index}/name`] ?? form.faults[`/outcomes/${index}`]"
           class="fault-text small"
@@ -87,13 +84,6 @@ input:not([type]) {
   padding: 0 2px;
   font: 13px/18px var(--sans);
   min-width: 0;
-}
-.out {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 li p {
   grid-column: 1 / -1;

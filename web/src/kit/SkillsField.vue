@@ -6,6 +6,7 @@ import { useSetUp } from '../shell/set-up.ts';
 import AddField from './AddField.vue';
 import { useForm } from './form.ts';
 import { making } from './making.ts';
+import TakeOut from './TakeOut.vue';
 
 /** Skills with a level each: what a person can do, or what a queue asks for at least. */
 const props = defineProps<{
@@ -78,15 +79,11 @@ function set(index: number, level: number): void {
           ></button>
         </span>
         <span class="mono second">{{ levelOf(entry) }}</span>
-        <button
+        <TakeOut
           v-if="!form.readonly"
-          class="out"
-          type="button"
-          :aria-label="`Take ${setUp.nameOf(entry.skillId)} out`"
+          :what="`Take ${setUp.nameOf(entry.skillId)} out`"
           @click="model = model.filter((_, at) => at !== index)"
-        >
-          ×
-        </button>
+        />
       </li>
     </ul>
     <p v-if="model.length === 0" class="second">{{ none }}</p>
@@ -118,12 +115,5 @@ li {
 .levels button.on {
   background: var(--brass);
   border-color: var(--brass);
-}
-.out {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 </style>

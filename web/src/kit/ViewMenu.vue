@@ -6,6 +6,7 @@ import { useNotices } from '../shell/notices.ts';
 import { useSession } from '../shell/session.ts';
 import type { ListLook } from './list-view.ts';
 import Shape from './Shape.vue';
+import TakeOut from './TakeOut.vue';
 
 /** How a list is looked at: its columns, the views kept of it, and keeping this one. */
 const props = defineProps<{ look: ListLook }>();
@@ -84,15 +85,11 @@ async function drop(view: ListView): Promise<void> {
           <span class="second small">{{
             view.mine ? (view.shared ? 'for everybody' : '') : `from ${view.by}`
           }}</span>
-          <button
+          <TakeOut
             v-if="view.mine || (view.shared && session.mayEdit)"
-            class="out"
-            type="button"
-            :aria-label="`Delete the view ${view.name}`"
+            :what="`Delete the view ${view.name}`"
             @click="drop(view)"
-          >
-            ×
-          </button>
+          />
         </li>
       </ul>
       <form @submit.prevent="keep">
@@ -154,15 +151,6 @@ li .link {
 .current .link {
   font-weight: 600;
   color: var(--ink);
-}
-.out {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
-  width: 24px;
-  height: 24px;
 }
 form {
   display: flex;

@@ -1,3 +1,4 @@
+import { instantOfReading, zoneAhead } from '@night-bell/core/hours/zone';
 import type { Stretch } from './days.ts';
 import { hasTwelveHours, houseLocale, locale } from './locale.ts';
 import { useSession } from '../shell/session.ts';
@@ -19,33 +20,14 @@ export function format(
   return found;
 }
 
-/** How far a zone is ahead of UTC at an instant, in milliseconds. */
-function aheadOfUtc(instant: number, timeZone: string): number {
-  const parts = format(timeZone, {
-    year: 'numeric',
-    month: '2-digit',
-    day: '2-digit',
-    hour: '2-digit',
-    minute: '2-digit',
-    second: '2-digit',
-  }).formatToParts(instant);
-  const part = (type: string) => Number(parts.find((each) => each.type === type)?.value);
-  return (
-    Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) -
-    instant
-  );
-}
-
 /** The local day of an instant, `2026-11-24`. */
 export function dayOf(instant: number, timeZone: string): string {
-  return new Date(instant + aheadOfUtc(instant, timeZone)).toISOString().slice(0, 10);
+  return new Date(instant + zoneAhead(instant, timeZone)).toISOString().slice(0, 10);
 }
 
 /** The instant of a local reading like `2026-11-24T14:20` in a zone; a reading that spring skips counts as the next. */
 export function instantOf(reading: string, timeZone: string): number {
-  const asUtc = Date.parse(`${reading}Z`);
-  const guess = asUtc - aheadOfUtc(asUtc, timeZone);
-  return asUtc - aheadOfUtc(guess, timeZone);
+  return instantOfReading(Date.parse(`${reading}Z`), timeZone);
 }
 
 /** Clock and date as whoever looks reads them, by the clock of their zone. */

@@ -147,6 +147,8 @@ test('phones named in the list are made, and codes go by mail to those with an a
   expect(waiting).toHaveLength(2);
   for (const body of waiting) expect(body).not.toContain(dora!.signInCode);
   const sent: Letter[] = [];
+  // The server's own look for letters found the post office shut, or comes later.
+  await database('letter').update({ next_try: database.fn.now() });
   await sendLetters(database, { send: async (letter) => void sent.push(letter) }, seal);
   const letter = sent.find(({ to }) => to === 'dora@ferries.example')!;
   expect(letter.text).toContain(dora!.signInCode);

@@ -20,7 +20,7 @@ const shown = 5;
 async function bring(brought: File | undefined): Promise<void> {
   if (brought === undefined) return;
   // Read where it is chosen: the server only hears of days that are saved.
-  const { merged, mostCalendarBytes, readCalendar } = await import('./calendar.ts');
+  const { merged, mostCalendarBytes, readCalendar } = await import('@night-bell/core/hours/calendar');
   const text = brought.size > mostCalendarBytes ? ' '.repeat(mostCalendarBytes + 1) : await brought.text();
   const read = readCalendar(text, props.zone, props.today);
   const { days, added, changed, same } = merged(props.days, read.days);
@@ -31,7 +31,7 @@ async function bring(brought: File | undefined): Promise<void> {
 }
 
 async function save(): Promise<void> {
-  const { writeCalendar } = await import('./calendar.ts');
+  const { writeCalendar } = await import('@night-bell/core/hours/calendar');
   const text = writeCalendar(props.name, props.zone, props.days);
   const link = document.createElement('a');
   link.href = URL.createObjectURL(new Blob([text], { type: 'text/calendar' }));

@@ -7,6 +7,7 @@ import DayField from '../../kit/DayField.vue';
 import type { Stretch } from '../../kit/days.ts';
 import StretchField from '../../kit/StretchField.vue';
 import { dateWords } from './zone-time.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 type Day = HoursDraft['days'][number];
 
@@ -155,14 +156,7 @@ const takeOut = (date: string) =>
             >
           </td>
           <td class="out">
-            <button
-              v-if="!readonly"
-              type="button"
-              :aria-label="`Take ${day.date} out`"
-              @click="takeOut(day.date)"
-            >
-              ×
-            </button>
+            <TakeOut v-if="!readonly" :what="`Take ${day.date} out`" @click="takeOut(day.date)" />
           </td>
         </tr>
       </tbody>
@@ -212,10 +206,4 @@ input:not([type='checkbox']) {
   height: 24px;
 }
 .link,
-.out button {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  cursor: pointer;
-}
 </style>

@@ -20,6 +20,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** Find, hold, rent. What is held counts down; the countdown is the shop's, not this page's. */
 const emit = defineEmits<{ close: []; rented: [ids: string[]] }>();
@@ -172,14 +173,7 @@ const columns = [
       <span v-for="each in held" :key="each.number" class="one">
         <span class="mono">{{ formatNumber(each.number) }}</span>
         <span class="mono second">{{ span(Date.parse(each.until) - live.now) }}</span>
-        <button
-          v-if="session.mayEdit"
-          type="button"
-          :aria-label="`Let ${each.number} go`"
-          @click="release([each.number])"
-        >
-          ×
-        </button>
+        <TakeOut v-if="session.mayEdit" :what="`Let ${each.number} go`" @click="release([each.number])" />
       </span>
       <span class="pay">
         <span :class="poor ? 'fault-text' : 'second'">
@@ -272,13 +266,6 @@ const columns = [
   display: flex;
   gap: 8px;
   align-items: center;
-}
-.one button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 .pay {
   display: flex;

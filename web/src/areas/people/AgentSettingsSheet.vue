@@ -9,6 +9,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import TeamAddresses from './TeamAddresses.vue';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** What all agents share: teams, skills, reasons to be away, seats. */
 const emit = defineEmits<{ close: [] }>();
@@ -134,14 +135,11 @@ const abilities = {
         <li v-for="(reason, index) in reasons" :key="index">
           <span class="mono second handle" title="Drag to reorder">{{ index + 1 }}</span>
           <input v-model="reason.word" :aria-label="`Reason ${index + 1}`" :readonly="!session.mayEdit" />
-          <button
+          <TakeOut
             v-if="session.mayEdit"
-            type="button"
-            :aria-label="`Take ${reason.word} out`"
+            :what="`Take ${reason.word} out`"
             @click="reasons.splice(index, 1)"
-          >
-            ×
-          </button>
+          />
           <p v-if="faults[`/awayReasons/${index}`]" class="fault-text small">
             {{ faults[`/awayReasons/${index}`] }}
           </p>
@@ -205,13 +203,6 @@ li input {
   color: inherit;
   height: 26px;
   min-width: 0;
-}
-li button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 .flat {
   margin-top: 0;

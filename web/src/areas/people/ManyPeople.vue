@@ -19,6 +19,7 @@ import { useFreshCodes } from './fresh-codes.ts';
 import MadePeople from './MadePeople.vue';
 import PeopleEntry from './PeopleEntry.vue';
 import { columnWords } from './words.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** Many people at once: rows are pasted, read from a file or counted; each is checked, mended in place, then made. */
 const emit = defineEmits<{ close: [] }>();
@@ -238,14 +239,7 @@ function over(): void {
         }}</span>
       </template>
       <template #out="{ row }">
-        <button
-          class="out"
-          type="button"
-          :aria-label="`Leave row ${Number(row.id) + 1} out`"
-          @click="leaveOut(row)"
-        >
-          ×
-        </button>
+        <TakeOut :what="`Leave row ${Number(row.id) + 1} out`" @click="leaveOut(row)" />
       </template>
       <template #empty><EmptyLine text="No row is left." /></template>
     </LedgerTable>
@@ -303,12 +297,5 @@ function over(): void {
 .cell::placeholder {
   color: var(--ink2);
   opacity: 1;
-}
-.out {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  width: 24px;
-  cursor: pointer;
 }
 </style>

@@ -23,6 +23,7 @@ import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import LineKeyCap from './LineKeyCap.vue';
 import { phoneWords, showPhone } from './words.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** The keys of a device, drawn as they stand on it; the one chosen is edited, and seen in each situation. */
 const props = defineProps<{ person: Person; phone: Phone }>();
@@ -299,14 +300,7 @@ async function copy(): Promise<void> {
     <div v-if="session.mayEdit && !changed && phone.lineKeys.length > 0" class="copy">
       <span v-for="{ id, name } in copyTo" :key="id" class="second">
         {{ name }}
-        <button
-          type="button"
-          class="link"
-          :aria-label="`Not to ${name}`"
-          @click="copyTo = copyTo.filter((each) => each.id !== id)"
-        >
-          ×
-        </button>
+        <TakeOut :what="`Not to ${name}`" @click="copyTo = copyTo.filter((each) => each.id !== id)" />
       </span>
       <AddField
         v-model:search="search"

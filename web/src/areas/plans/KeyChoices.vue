@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import type { KeyChoice } from '@night-bell/core/model/plan';
 import { dialKeys } from '@night-bell/core/plan/fields';
 import { commonLanguages, languageName } from '@night-bell/core/model/languages';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** The keys of a menu: what each is for, and the language that it chooses, if any. */
 defineProps<{ readonly: boolean }>();
@@ -48,9 +49,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
         :readonly="readonly"
         @change="change(index, { label: typed($event) })"
       />
-      <button v-if="!readonly" type="button" :aria-label="`Take key ${each.key} out`" @click="drop(index)">
-        ×
-      </button>
+      <TakeOut v-if="!readonly" :what="`Take key ${each.key} out`" @click="drop(index)" />
       <select
         v-if="choosing"
         class="language"
@@ -110,12 +109,5 @@ input {
 }
 .language.second {
   color: var(--ink2);
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--brass);
-  cursor: pointer;
-  padding: 2px 0;
 }
 </style>

@@ -8,6 +8,7 @@ import AddField from '../../kit/AddField.vue';
 import { secondOf, useFinding } from '../../kit/finding.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** The numbers that lead to a plan: attached and let go here, also while it is a draft; they go live with it. */
 const props = defineProps<{ plan: PlanView; readonly: boolean }>();
@@ -53,9 +54,7 @@ async function lead(id: string, here: boolean): Promise<void> {
     <span v-for="{ id, e164, label } in held" :key="id" class="number">
       <router-link :to="`/numbers/${id}`" class="mono plain">{{ formatNumber(e164) }}</router-link>
       <span class="second">{{ label }}</span>
-      <button v-if="!readonly" type="button" :aria-label="`Let ${label} go`" @click="lead(id, false)">
-        ×
-      </button>
+      <TakeOut v-if="!readonly" :what="`Let ${label} go`" @click="lead(id, false)" />
     </span>
     <span v-if="held.length === 0" class="second">No number leads here yet.</span>
     <AddField
@@ -87,12 +86,6 @@ async function lead(id: string, here: boolean): Promise<void> {
   display: inline-flex;
   gap: 6px;
   align-items: baseline;
-}
-.number button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
 }
 .space {
   flex: 1;

@@ -5,6 +5,7 @@ import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@nig
 import AddField from '../../kit/AddField.vue';
 import { kindWords, secondOf, useFinding } from '../../kit/finding.ts';
 import type { PlanNames } from './plan-names.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** Who is rung, in order, each for some seconds: people, teams and numbers outside. */
 const props = defineProps<{ modelValue: readonly RingTarget[]; names: PlanNames; readonly: boolean }>();
@@ -55,14 +56,11 @@ function seconds(index: number, typed: string): void {
           @change="seconds(index, ($event.target as HTMLInputElement).value)"
         />
         <span class="second">s</span>
-        <button
+        <TakeOut
           v-if="!readonly"
-          type="button"
-          :aria-label="`Take ${names.nameOf(target.kind, target.id)} out`"
+          :what="`Take ${names.nameOf(target.kind, target.id)} out`"
           @click="list = modelValue.filter((_, i) => i !== index)"
-        >
-          ×
-        </button>
+        />
       </li>
     </VueDraggable>
     <p v-if="modelValue.length === 0" class="second">Nobody yet.</p>
@@ -102,11 +100,5 @@ input {
   background: none;
   color: inherit;
   text-align: right;
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
 }
 </style>

@@ -24,7 +24,9 @@ const view = ref<StandInView | null>(null);
 const speed = ref(1);
 const code = ref('');
 
+let left = false;
 async function load(): Promise<void> {
+  if (left) return;
   const came = await ask(api.GET('/api/stand-ins')).catch(() => null);
   if (came === null) return;
   view.value = came;
@@ -92,6 +94,7 @@ onMounted(() => {
   timer = setInterval(load, lookEvery);
 });
 onBeforeUnmount(() => {
+  left = true;
   if (timer !== null) clearInterval(timer);
 });
 </script>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { TrunkDraft } from '@night-bell/core/contracts/trunks';
 import { useForm } from '../../kit/form.ts';
+import TakeOut from '../../kit/TakeOut.vue';
 
 /** What a minute costs, by the beginning of the number; the longest that fits counts. */
 const model = defineModel<TrunkDraft['prices']>({ required: true });
@@ -30,14 +31,11 @@ function add(): void {
         placeholder="0.0100"
         :readonly="form.readonly"
       />
-      <button
+      <TakeOut
         v-if="!form.readonly"
-        type="button"
-        :aria-label="`Take ${price.prefix || 'all others'} out`"
+        :what="`Take ${price.prefix || 'all others'} out`"
         @click="model = model.filter((_, at) => at !== index)"
-      >
-        ×
-      </button>
+      />
       <p v-if="faultOf(index)" class="fault-text small">{{ faultOf(index) }}</p>
     </li>
   </ul>
@@ -65,12 +63,5 @@ li input {
   color: inherit;
   min-width: 0;
   height: 24px;
-}
-li button {
-  border: 0;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  font-size: 15px;
 }
 </style>
