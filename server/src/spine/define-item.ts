@@ -97,7 +97,8 @@ export function defineItem<
         if (joins !== undefined) void query.joinRaw(joins);
         if (ids !== undefined) void query.whereRaw('t.id = any(?::uuid[])', [[...ids]]);
       })
-      .orderBy([{ column: order ?? 'i.name' }, { column: 't.id' }])
+      // As lists are kept: without regard to case, numbers in names by their size.
+      .orderByRaw(`${order ?? 'i.name collate listing'}, t.id`)
       .select(
         't.id',
         'i.version',

@@ -3,7 +3,7 @@ import { mount } from '@vue/test-utils';
 import fc from 'fast-check';
 import { nextTick } from 'vue';
 import { expect, test } from 'vitest';
-import { compared } from './ledger.ts';
+import { compared } from './compared.ts';
 import LedgerTable from './LedgerTable.vue';
 
 // Nothing is laid out here: what is looked through is said to be as high as a window.

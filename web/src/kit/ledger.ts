@@ -7,6 +7,7 @@ import {
 } from '@tanstack/vue-table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, type Ref } from 'vue';
+import { compared } from './compared.ts';
 import { hasTwelveHours } from './locale.ts';
 
 export interface Column<Row = never> {
@@ -35,13 +36,6 @@ export function widthOf({ width, time }: Column<never>): string | undefined {
 
 const rowHeight = 28;
 const spare = 12;
-
-/** As people expect names and figures: without regard to case, numbers in names by their size. */
-export function compared(one: string | number, other: string | number): number {
-  if (typeof one === 'string' && typeof other === 'string')
-    return one.localeCompare(other, 'en', { numeric: true });
-  return Number(one) - Number(other);
-}
 
 const features = tableFeatures({
   rowSortingFeature,

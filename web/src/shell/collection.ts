@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, type MaybeRefOrGetter, toValue, watch } from 'vue';
 import type { ListApi } from '../api/items.ts';
 import { calmly } from '../kit/calmly.ts';
+import { compared } from '../kit/compared.ts';
 import { useLive } from './live.ts';
 import { oneKey } from './one.ts';
 
@@ -14,7 +15,7 @@ const calmMs = 1_000;
 
 /** By name, then id: the order in which the server lists. */
 function byName<View extends Item>(items: View[]): View[] {
-  return [...items].sort((one, other) => one.name.localeCompare(other.name) || (one.id < other.id ? -1 : 1));
+  return [...items].sort((one, other) => compared(one.name, other.name) || (one.id < other.id ? -1 : 1));
 }
 
 /**

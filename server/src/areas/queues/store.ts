@@ -72,7 +72,7 @@ export async function listQueues(database: Knex, id: string | null = null): Prom
     .modify((query) => {
       if (id !== null) void query.where('q.id', id);
     })
-    .orderBy([{ column: 'i.name' }, { column: 'q.id' }])
+    .orderByRaw('i.name collate listing, q.id')
     .select<QueueRow[]>(
       'q.*',
       'i.version',

@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import type { HoursDraft } from '@night-bell/core/contracts/opening-hours';
 import Shape from '../../kit/Shape.vue';
+import { readBeside } from './calendar-reading.ts';
 
 /** Unusual days in and out as iCalendar: what is brought is looked at before it is saved. */
 const props = defineProps<{
@@ -20,9 +21,16 @@ const shown = 5;
 async function bring(brought: File | undefined): Promise<void> {
   if (brought === undefined) return;
   // Read where it is chosen: the server only hears of days that are saved.
-  const { merged, mostCalendarBytes, readCalendar } = await import('@night-bell/core/hours/calendar');
+  const { merged, mostCalendarBytes } = await import('@night-bell/core/hours/calendar');
   const text = brought.size > mostCalendarBytes ? ' '.repeat(mostCalendarBytes + 1) : await brought.text();
-  const read = readCalendar(text, props.zone, props.today);
+  faults.value = [];
+  said.value = `Reading ${brought.name}.`;
+  const read = await readBeside(text, props.zone, props.today).catch(() => null);
+  if (read === null) {
+    said.value = '';
+    faults.value = [`${brought.name} could not be read. Try again.`];
+    return;
+  }
   const { days, added, changed, same } = merged(props.days, read.days);
   faults.value = read.faults;
   said.value = `${brought.name}: ${added} added, ${changed} changed, ${same} were there already.${added + changed > 0 ? ' Save to keep them.' : ''}`;

@@ -196,7 +196,7 @@ td {
   width: 84px;
 }
 .out {
-  width: 20px;
+  width: 24px;
 }
 input:not([type='checkbox']) {
   width: 100%;
@@ -205,5 +205,4 @@ input:not([type='checkbox']) {
   color: var(--ink);
   height: 24px;
 }
-.link,
 </style>
