@@ -47,8 +47,9 @@ export function occurrencesOf(
     const uid = String(component.getFirstPropertyValue('uid') ?? '');
     const exceptions = known.has(uid) ? (moved.get(uid) ?? []) : [];
     try {
-      for (const each of occurrencesOfOne(component, exceptions, zone, until, budget))
-        if (each.to > from && each.from < until) occurrences.push(each);
+      // An event is taken whole or not at all.
+      const all = [...occurrencesOfOne(component, exceptions, zone, until, budget)];
+      occurrences.push(...all.filter((each) => each.to > from && each.from < until));
     } catch (error) {
       if (!(error instanceof CannotTake)) throw error;
       faults.push(`“${nameOf(component)}” ${error.message}`);
