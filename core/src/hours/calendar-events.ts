@@ -1,4 +1,5 @@
 import ICAL from 'ical.js';
+import { dayMs, readingOf } from './civil.ts';
 import { instantOfReading, isZone, zoneAhead } from './zone.ts';
 
 /** Once that an event takes place: milliseconds of the local reading, as if it were UTC; whole days from midnight on. */
@@ -10,7 +11,6 @@ export interface Occurrence {
   to: number;
 }
 
-const dayMs = 86_400_000;
 const minuteMs = 60_000;
 const secondMs = 1_000;
 /** Recurrences stepped through for a whole file: some milliseconds each hundred. */
@@ -83,7 +83,7 @@ function* occurrencesOfOne(
   }
   const steps = event.iterator();
   for (let next = steps.next() as ICAL.Time | undefined; next != null; next = steps.next()) {
-    if (readingOf(next) - dayMs > until) return;
+    if (readingAt(next) - dayMs > until) return;
     if (budget.steps-- <= 0)
       throw new CannotTake('repeats too often to be read. Take it out of the file, or add its days by hand.');
     if (isNoDate(component, event.startDate, next)) continue;
@@ -113,7 +113,7 @@ function occurrence(event: ICAL.Event, start: ICAL.Time, end: ICAL.Time, zone: s
 
 /** A time as it reads on the clock of `zone`. */
 function localOf(component: ICAL.Component, time: ICAL.Time, zone: string): number {
-  const reading = readingOf(time);
+  const reading = readingAt(time);
   if (time.isDate) return reading;
   const named = component.getFirstProperty('dtstart')?.getParameter('tzid');
   const tzid = typeof named === 'string' ? named : null;
@@ -129,5 +129,5 @@ function localOf(component: ICAL.Component, time: ICAL.Time, zone: string): numb
 }
 
 const whole = (reading: number) => Math.floor(reading / minuteMs) * minuteMs;
-const readingOf = ({ year, month, day, hour, minute, isDate }: ICAL.Time) =>
-  Date.UTC(year, month - 1, day, isDate ? 0 : hour, isDate ? 0 : minute);
+const readingAt = ({ year, month, day, hour, minute, isDate }: ICAL.Time) =>
+  readingOf({ year, month, day, second: 0, ...(isDate ? { hour: 0, minute: 0 } : { hour, minute }) });

@@ -1,7 +1,8 @@
 import ICAL from 'ical.js';
+import { dayMs, readingText } from './civil.ts';
 import { zoneAhead } from './zone.ts';
 
-const dayMs = 86_400_000;
+const halfYear = 182 * dayMs;
 const hourMs = 3_600_000;
 const minuteMs = 60_000;
 
@@ -36,15 +37,14 @@ export function describedZone(zone: string, from: number, until: number): ICAL.C
   const described = new ICAL.Component('vtimezone');
   described.updatePropertyWithValue('tzid', zone);
   const usual = zoneAhead(from, zone);
-  // More ahead than in January and July both can be is summer time: a name only, the offsets say what holds.
-  const year = new Date(from).getUTCFullYear();
-  const least = Math.min(zoneAhead(Date.UTC(year, 0, 1), zone), zoneAhead(Date.UTC(year, 6, 1), zone));
+  // More ahead than half a year from then is summer time: a name only, the offsets say what holds.
+  const least = Math.min(usual, zoneAhead(from + halfYear, zone));
   for (const { at, before, after } of [
     { at: from, before: usual, after: usual },
     ...changesOf(zone, from, until),
   ]) {
     const part = new ICAL.Component(after > least ? 'daylight' : 'standard');
-    const local = new Date(at + before).toISOString().slice(0, 19);
+    const local = readingText(at + before);
     part.updatePropertyWithValue('dtstart', ICAL.Time.fromDateTimeString(local));
     part.updatePropertyWithValue('tzoffsetfrom', offsetOf(before));
     part.updatePropertyWithValue('tzoffsetto', offsetOf(after));

@@ -2,7 +2,7 @@
 import ICAL from 'ical.js';
 import { type Occurrence, occurrencesOf } from './calendar-events.ts';
 import { describedZone } from './calendar-zone.ts';
-import { dateOfDay, dayOfDate } from './civil.ts';
+import { dateOfDay, dayMs, dayOfDate } from './civil.ts';
 import { minutesADay, type Range } from './opening-hours.ts';
 import { tidied } from './ranges.ts';
 
@@ -29,7 +29,6 @@ const longestDays = 31;
 /** What repeats is taken so far ahead. */
 const yearsAhead = 3;
 
-const dayMs = 86_400_000;
 const minuteMs = 60_000;
 const figure = (value: number) => value.toLocaleString('en');
 
@@ -129,7 +128,7 @@ export function writeCalendar(name: string, zone: string, days: readonly Calenda
     spans.forEach((range, index) => {
       const event = new ICAL.Component('vevent');
       event.updatePropertyWithValue('uid', `${day.date}-${index}-${encodeURIComponent(name)}@night-bell`);
-      event.updatePropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(`${day.date}T00:00:00Z`), true));
+      event.updatePropertyWithValue('dtstamp', ICAL.Time.fromDateTimeString(`${day.date}T00:00:00Z`));
       event.updatePropertyWithValue('summary', day.name === '' ? name : day.name);
       if (range === null) event.updatePropertyWithValue('dtstart', ICAL.Time.fromDateString(day.date));
       else {

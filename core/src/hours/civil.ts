@@ -46,3 +46,27 @@ export function dayOfDate(date: string): number {
 export function weekdayOf(day: number): number {
   return (((day + 3) % 7) + 7) % 7;
 }
+
+export const dayMs = 86_400_000;
+const two = (value: number) => String(value).padStart(2, '0');
+
+/** Milliseconds since 1970 of a reading of the clock as if it were UTC; months from 1. */
+export function readingOf(parts: {
+  year: number;
+  month: number;
+  day: number;
+  hour: number;
+  minute: number;
+  second: number;
+}): number {
+  const date = `${String(parts.year).padStart(4, '0')}-${two(parts.month)}-${two(parts.day)}`;
+  return dayOfDate(date) * dayMs + ((parts.hour * 60 + parts.minute) * 60 + parts.second) * 1_000;
+}
+
+/** A reading as text: `2026-11-24T14:20:00`. */
+export function readingText(reading: number): string {
+  const day = Math.floor(reading / dayMs);
+  const seconds = Math.floor((reading - day * dayMs) / 1_000);
+  const clock = [Math.floor(seconds / 3_600), Math.floor(seconds / 60) % 60, seconds % 60];
+  return `${dateOfDay(day)}T${clock.map(two).join(':')}`;
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { dateOfDay, dayOfDate, weekdayOf } from './civil.ts';
+import { dateOfDay, dayMs, dayOfDate, weekdayOf } from './civil.ts';
 import cases from './opening-hours.cases.json' with { type: 'json' };
 import {
   isOpenAt,
@@ -13,7 +13,7 @@ import {
   standingAt,
 } from './opening-hours.ts';
 import { clockText, isRange, minuteOf, tidied } from './ranges.ts';
-import { dayMs, minuteMs } from './zone-clock.ts';
+import { minuteMs } from './zone-clock.ts';
 import { clockOf } from './zone-clock.testing.ts';
 
 const names = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;

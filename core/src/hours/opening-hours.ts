@@ -3,11 +3,10 @@
  * "Opening hours": a range is half-open; one that ends at or before its start runs into the next day and belongs to the
  * day it starts on; a special day replaces the ranges that start on it, and the evening before may still spill over.
  */
-import { dateOfDay, weekdayOf } from './civil.ts';
+import { dateOfDay, dayMs, weekdayOf } from './civil.ts';
 import {
   aheadOfUtc,
   dayBegins,
-  dayMs,
   instantOfReading,
   localDay,
   localReading,

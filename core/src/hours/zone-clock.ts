@@ -1,3 +1,4 @@
+import { dayMs } from './civil.ts';
 /**
  * Local time without zone data of its own: the host hands in when a zone's distance from UTC changes. Instants are
  * UTC milliseconds; a local reading is the milliseconds since 1970 that the wall clock shows.
@@ -12,7 +13,6 @@ export interface ZoneClock {
 }
 
 export const minuteMs = 60_000;
-export const dayMs = 86_400_000;
 
 export const utcClock: ZoneClock = { zone: 'UTC', changes: [[0, 0]] };
 

@@ -1,3 +1,5 @@
+import { dayMs, readingOf } from './civil.ts';
+
 const formats = new Map<string, Intl.DateTimeFormat>();
 
 function formatOf(zone: string): Intl.DateTimeFormat {
@@ -28,10 +30,11 @@ export function isZone(zone: string): boolean {
 export function zoneAhead(instant: number, zone: string): number {
   const parts = formatOf(zone).formatToParts(instant);
   const part = (type: string) => Number(parts.find((each) => each.type === type)?.value);
-  return (
-    Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) -
-    Math.floor(instant / 1_000) * 1_000
-  );
+  const reading = readingOf({
+    ...{ year: part('year'), month: part('month'), day: part('day') },
+    ...{ hour: part('hour'), minute: part('minute'), second: part('second') },
+  });
+  return reading - Math.floor(instant / 1_000) * 1_000;
 }
 
 /**
@@ -43,5 +46,3 @@ export function instantOfReading(reading: number, zone: string): number {
   if (earlier + zoneAhead(earlier, zone) === reading) return earlier;
   return reading - zoneAhead(reading - zoneAhead(reading, zone), zone);
 }
-
-const dayMs = 86_400_000;

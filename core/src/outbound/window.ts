@@ -1,4 +1,5 @@
-import { dayMs, instantOfReading, localReading, minuteMs, type ZoneClock } from '../hours/zone-clock.ts';
+import { dayMs } from '../hours/civil.ts';
+import { instantOfReading, localReading, minuteMs, type ZoneClock } from '../hours/zone-clock.ts';
 
 /**
  * Hours in which a contact may be called, at the contact's own clock, half-open [from, to). Default 8:00 to 21:00, the
