@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { dayMs, readingOf } from './civil.ts';
-import { instantOfReading, isZone, zoneAhead } from './zone.ts';
+import { instantInZone, isZone, zoneAhead } from './zone.ts';
 
 /** Once that an event takes place: milliseconds of the local reading, as if it were UTC; whole days from midnight on. */
 export interface Occurrence {
@@ -124,7 +124,7 @@ function localOf(component: ICAL.Component, time: ICAL.Time, zone: string): numb
   if (tzid === null || tzid === zone) return reading;
   if (!isZone(tzid))
     throw new CannotTake(`is in zone ${tzid}, which neither the file nor this clock knows. Add it by hand.`);
-  const instant = instantOfReading(reading, tzid);
+  const instant = instantInZone(reading, tzid);
   return whole(instant + zoneAhead(instant, zone));
 }
 

@@ -41,7 +41,7 @@ export function zoneAhead(instant: number, zone: string): number {
  * The instant of a local reading in a zone. Both are milliseconds: of UTC, and of the reading as if it were UTC. A reading
  * that spring skips counts as the next; of one that comes twice in autumn, the earlier is meant (RFC 5545, 3.3.5).
  */
-export function instantOfReading(reading: number, zone: string): number {
+export function instantInZone(reading: number, zone: string): number {
   const earlier = reading - zoneAhead(reading - dayMs, zone);
   if (earlier + zoneAhead(earlier, zone) === reading) return earlier;
   return reading - zoneAhead(reading - zoneAhead(reading, zone), zone);

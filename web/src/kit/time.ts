@@ -1,4 +1,4 @@
-import { instantOfReading, zoneAhead } from '@night-bell/core/hours/zone';
+import { instantInZone, zoneAhead } from '@night-bell/core/hours/zone';
 import type { Stretch } from './days.ts';
 import { hasTwelveHours, houseLocale, locale } from './locale.ts';
 import { useSession } from '../shell/session.ts';
@@ -27,7 +27,7 @@ export function dayOf(instant: number, timeZone: string): string {
 
 /** The instant of a local reading like `2026-11-24T14:20` in a zone; a reading that spring skips counts as the next. */
 export function instantOf(reading: string, timeZone: string): number {
-  return instantOfReading(Date.parse(`${reading}Z`), timeZone);
+  return instantInZone(Date.parse(`${reading}Z`), timeZone);
 }
 
 /** Clock and date as whoever looks reads them, by the clock of their zone. */
