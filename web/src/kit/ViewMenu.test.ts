@@ -68,7 +68,7 @@ test('one deletes one’s own, an administrator also what everybody sees; others
   const theirs = view('theirs', { mine: false, shared: true, by: 'Bo' });
   const deletes = () =>
     menu([view('own'), theirs])
-      .shown.findAll('.out')
+      .shown.findAll('button[aria-label^="Delete"]')
       .map((button) => button.attributes('aria-label'));
   expect(deletes()).toEqual(['Delete the view own']);
   role.mayEdit = true;

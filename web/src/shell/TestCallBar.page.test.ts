@@ -60,6 +60,20 @@ test('it follows what is typed a moment later, and once for many keys', async ()
   expect(calls().map(({ body }) => (body as { to: string }).to)).toEqual(['+1 206 555 0140', '2104']);
 });
 
+test('the same number typed again is asked again: who is there may have changed', async () => {
+  await open();
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+  const field = page.shown.find('#test-to');
+  for (const typed of ['', '+1 206 555 0140']) {
+    (field.element as HTMLInputElement).value = typed;
+    await field.trigger('input');
+  }
+  await vi.advanceTimersByTimeAsync(400);
+  vi.useRealTimers();
+  await page.settled();
+  expect(calls()).toHaveLength(2);
+});
+
 test('a set-up that changes is tried again; keys and a moment go with it', async () => {
   await open();
   await page.shown.find('#test-keys').setValue('12');

@@ -64,13 +64,10 @@ watch(
 );
 // The answer follows what is typed: a list of suggestions that is open takes the Enter key for itself.
 let typing: ReturnType<typeof setTimeout> | undefined;
-watch(
-  () => test.to,
-  () => {
-    clearTimeout(typing);
-    typing = setTimeout(() => test.follow(), 350);
-  },
-);
+function typed(): void {
+  clearTimeout(typing);
+  typing = setTimeout(() => void test.run(), 350);
+}
 watch(
   () => test.answer,
   () => (chosen.value = null),
@@ -150,6 +147,7 @@ useKeys({
         list="test-numbers"
         class="mono to"
         autocomplete="off"
+        @input="typed"
         @change="pick"
         @focus="((suggesting = true), ($event.target as HTMLInputElement).select())"
       />

@@ -28,12 +28,10 @@ export const useTestCall = defineStore('test-call', () => {
   const fault = ref('');
   const running = ref(false);
   let asked = 0;
-  let askedTo = '';
 
   async function run(): Promise<void> {
     if (to.value.trim() === '') return;
     const turn = ++asked;
-    askedTo = to.value;
     running.value = true;
     fault.value = '';
     try {
@@ -54,11 +52,6 @@ export const useTestCall = defineStore('test-call', () => {
     } finally {
       if (turn === asked) running.value = false;
     }
-  }
-
-  /** After somebody typed: nothing, where it was asked meanwhile. */
-  function follow(): void {
-    if (to.value !== askedTo) void run();
   }
 
   /** Something is done now, or nothing for a while; the call goes on so long. */
@@ -84,6 +77,6 @@ export const useTestCall = defineStore('test-call', () => {
     void run();
   }
 
-  const actions = { run, follow, show, play, playFromStart, playByItself };
+  const actions = { run, show, play, playFromStart, playByItself };
   return { to, from, at, keys, draft, hand, open, answer, fault, running, ...actions };
 });

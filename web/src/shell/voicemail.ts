@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, watch } from 'vue';
 import { send } from '../api/items.ts';
+import { calmly } from '../kit/calmly.ts';
 import { useLive } from './live.ts';
 
 /** A box whose messages I may hear. */
@@ -14,6 +15,7 @@ export interface AudibleBox {
 }
 
 const key = ['voicemail'];
+const calmMs = 1_000;
 
 /** The boxes I may hear, those with new messages first; read again when one of them changes. */
 export function useVoicemail() {
@@ -25,9 +27,10 @@ export function useVoicemail() {
     staleTime: Number.POSITIVE_INFINITY,
     retry: 1,
   });
+  // Many messages at once are one reading.
+  const readAgain = calmly(() => void cache.invalidateQueries({ queryKey: key }), calmMs);
   watch([() => live.changedItems, () => live.missed], ([changed, missed], [, missedBefore]) => {
-    if (missed !== missedBefore || changed.some(({ kind }) => kind === 'voicemail'))
-      void cache.invalidateQueries({ queryKey: key });
+    if (missed !== missedBefore || changed.some(({ kind }) => kind === 'voicemail')) readAgain();
   });
   const boxes = computed(() => query.data.value ?? null);
   return {
