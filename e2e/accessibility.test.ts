@@ -219,7 +219,7 @@ test('each role’s own views break no rule either', async () => {
     }
     await context.close();
   }
-}, 60_000);
+}, 120_000);
 
 test('at 400 px, and at 200 %, nothing is wider than the window and a list still shows rows', async () => {
   const { page } = admin;

@@ -63,9 +63,9 @@ const sentence = computed(() => {
 });
 const columns = [
   { key: 'name', title: 'Box', sort: true as const },
-  { key: 'since', title: 'Since', width: '72px', sort: true as const },
-  { key: 'fresh', title: 'New', width: '52px', right: true, mono: true, sort: true as const },
-  { key: 'held', title: 'All', width: '52px', right: true, mono: true, sort: true as const },
+  { key: 'since', title: 'Since', width: '64px', sort: true as const },
+  { key: 'fresh', title: 'New', width: '48px', right: true, mono: true, sort: true as const },
+  { key: 'held', title: 'All', width: '48px', right: true, mono: true, sort: true as const },
 ];
 </script>
 
@@ -164,7 +164,7 @@ const columns = [
   min-width: 280px;
 }
 .three.chosen .boxes {
-  flex: 0 1 324px;
+  flex: 0 1 368px;
 }
 .list {
   flex: 1;
