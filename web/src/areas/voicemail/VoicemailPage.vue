@@ -164,7 +164,7 @@ const columns = [
   min-width: 280px;
 }
 .three.chosen .boxes {
-  flex: 0 1 368px;
+  flex: 0 1 334px;
 }
 .list {
   flex: 1;
