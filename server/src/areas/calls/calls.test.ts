@@ -46,9 +46,7 @@ test('how many ended how is counted with the first rows only, and not where nobo
   const all = [{ result: 'answered', count: 3 }];
   expect(await totals('limit=1')).toEqual(all);
   expect(await totals('totals=false')).toEqual([]);
-  const [newest] = (
-    await admin.send<List>('GET', '/api/calls?limit=1&totals=false')
-  ).body.calls;
+  const [newest] = (await admin.send<List>('GET', '/api/calls?limit=1&totals=false')).body.calls;
   expect(await totals(`behind=${newest!.id}`)).toEqual([]);
   expect(await totals('direction=inbound')).toEqual([{ result: 'answered', count: 1 }]);
   expect((await admin.send('GET', '/api/calls?totals=perhaps')).status).toBe(422);

@@ -9,7 +9,14 @@ import type { Services } from '../../services.ts';
 import { daysOf } from '../../spine/days.ts';
 import { installation } from '../session/store.ts';
 import { callTimes, type HalfHour } from './times.queries.ts';
-import { type CallFilter, callNarrowing, callTotals, findCall, findCalls, neighbours } from './calls.queries.ts';
+import {
+  type CallFilter,
+  callNarrowing,
+  callTotals,
+  findCall,
+  findCalls,
+  neighbours,
+} from './calls.queries.ts';
 
 const area = 'Calls';
 const pageSize = 200;
