@@ -71,7 +71,7 @@ export interface ItemDefinition<
 export interface DefinedItem<Path extends string, Draft, View> extends ItemStore<Draft, View> {
   kind: ItemKind;
   contract: ItemContract<Path, Draft, View>;
-  listing?: ItemListing;
+  listing: ItemListing;
 }
 
 /** The store of a plain area: list, read, create, change, retire and reactivate, told to the pages by id. */
@@ -149,5 +149,6 @@ export function defineItem<
     },
   });
 
-  return { ...store, ...{ kind, contract }, ...(listing === undefined ? {} : { listing }) };
+  const usual = order === undefined ? {} : { usual: `select ${order} from ${table} t where t.id = l.id` };
+  return { ...store, ...{ kind, contract }, listing: { ...usual, ...listing } };
 }

@@ -6,8 +6,10 @@ import { countListed, type Group, inOrderOf, type Narrowing, type Order, pageOfI
 
 /** What a list of items can be narrowed to and sorted by, beside what all lists have. SQL gives ids, or a value of `l.id`. */
 export interface ItemListing {
-  parts: Readonly<Record<string, string>>;
-  orders: Readonly<Record<string, string>>;
+  parts?: Readonly<Record<string, string>>;
+  orders?: Readonly<Record<string, string>>;
+  /** The list's own order, where that is not by name. */
+  usual?: string;
   /** The part that comes first where no order was asked for, and the order in which it does. */
   first?: { part: string; by: string };
 }
@@ -48,11 +50,14 @@ export async function pageOfItems<View extends { id: string }>(
   const { search, ids, only, withRetired, sort, limit } = asked;
   const narrowing: Narrowing = {
     ...{ kind, search, ids, withRetired },
-    within: only === undefined ? [] : [{ sql: listing!.parts[only]!, values: [] }],
+    within: only === undefined ? [] : [{ sql: listing!.parts![only]!, values: [] }],
   };
   const total = asked.total ? await countListed(database, narrowing) : null;
-  const isNarrowed = [search, ids, only, sort].some((each) => each !== undefined) || !withRetired;
-  if (limit === undefined && !isNarrowed) return { rows: await list(database), next: null, total };
+  const isWhole =
+    [search, ids, only, sort, limit, asked.after].every((each) => each === undefined) &&
+    withRetired &&
+    !asked.down;
+  if (isWhole) return { rows: await list(database), next: null, total };
   const order = await orderOf(database, listing, asked);
   const page = await pageOfIds(
     database,
@@ -70,14 +75,14 @@ async function orderOf(
   listing: ItemListing | undefined,
   { sort, down }: ItemsQuery,
 ): Promise<Order> {
-  const own = listing?.orders[sort ?? ''];
+  const own = sort === undefined ? listing?.usual : listing?.orders?.[sort];
   if (own !== undefined) return { by: { sql: own }, down };
   const first = sort === undefined ? listing?.first : undefined;
   if (first === undefined) return { by: sort === 'extension' ? 'key' : 'name', down };
-  const { rows } = await database.raw<{ rows: { id: string }[] }>(listing!.parts[first.part]!);
+  const { rows } = await database.raw<{ rows: { id: string }[] }>(listing!.parts![first.part]!);
   const ids = rows.map(({ id }) => id);
   const groups: Group[] = [
-    { key: 'first', ids, by: { sql: listing!.orders[first.by]! } },
+    { key: 'first', ids, by: { sql: listing!.orders![first.by]! } },
     { key: 'others', allBut: ids },
   ];
   return { by: 'name', down, groups: down ? groups.reverse() : groups };

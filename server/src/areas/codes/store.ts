@@ -56,9 +56,9 @@ const definition = defineItem<typeof codes.path, CodeDraft, CodeView, Row>({
 });
 
 /** With the dialling rule each of them comes before. */
-async function list(database: Knex): Promise<CodeView[]> {
+async function list(database: Knex, ids?: readonly string[]): Promise<CodeView[]> {
   const plan = new DialPlan((await ruleItem.list(database)).filter((rule) => !rule.retired));
-  return (await definition.list(database)).map((code) => {
+  return (await definition.list(database, ids)).map((code) => {
     const decision = plan.decide(code.digits, { kind: 'person', teamId: null });
     return { ...code, insteadOf: decision.kind === 'rule' ? decision.rule.name : null };
   });

@@ -64,13 +64,13 @@ interface QueueRow {
   people_count: number;
 }
 
-export async function listQueues(database: Knex, id: string | null = null): Promise<QueueView[]> {
+export async function listQueues(database: Knex, ids?: readonly string[]): Promise<QueueView[]> {
   const rows = await database('queue as q')
     .join('item as i', 'i.id', 'q.id')
     .leftJoin('extension as e', 'e.item_id', 'q.id')
     .leftJoin('voicemail_box as v', 'v.owner_id', 'q.id')
     .modify((query) => {
-      if (id !== null) void query.where('q.id', id);
+      if (ids !== undefined) void query.whereRaw('q.id = any(?::uuid[])', [[...ids]]);
     })
     .orderByRaw('i.name collate listing, q.id')
     .select<QueueRow[]>(
@@ -120,7 +120,7 @@ export async function listQueues(database: Knex, id: string | null = null): Prom
 }
 
 export async function getQueue(database: Knex, id: string): Promise<QueueView> {
-  const [queue] = await listQueues(database, id);
+  const [queue] = await listQueues(database, [id]);
   if (queue === undefined) throw new Problem('notFound', 'There is no such queue.');
   return queue;
 }
@@ -342,7 +342,8 @@ async function writeMembers(
 export const queueItem: DefinedItem<QueuesContract['path'], QueueRequest, QueueView> = {
   kind: 'queue',
   contract: queues,
-  list: (database) => listQueues(database),
+  list: listQueues,
+  listing: {},
   get: getQueue,
   snapshot: (queue) => queueSnapshot(queue as QueueDraft),
   ...{ create: createQueue, change: changeQueue, retire: retireQueue, reactivate: reactivateQueue },
