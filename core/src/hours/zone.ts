@@ -46,3 +46,32 @@ export function instantInZone(reading: number, zone: string): number {
   if (earlier + zoneAhead(earlier, zone) === reading) return earlier;
   return reading - zoneAhead(reading - zoneAhead(reading, zone), zone);
 }
+
+const minuteMs = 60_000;
+
+/** When a zone's distance from UTC (milliseconds ahead) changes between two instants, to the minute; by instant. */
+export function zoneChanges(
+  zone: string,
+  from: number,
+  until: number,
+): { at: number; before: number; after: number }[] {
+  const changes = [];
+  // Zones change a few times a year: a week's step finds each change, halving finds its instant.
+  for (let at = from; at < until;) {
+    const next = Math.min(at + 7 * dayMs, until);
+    const before = zoneAhead(at, zone);
+    if (zoneAhead(next, zone) === before) {
+      at = next;
+      continue;
+    }
+    let [low, high] = [at, next];
+    while (high - low > minuteMs) {
+      const middle = Math.floor((low + high) / 2 / minuteMs) * minuteMs;
+      if (zoneAhead(middle, zone) === before) low = middle;
+      else high = middle;
+    }
+    changes.push({ at: high, before, after: zoneAhead(high, zone) });
+    at = high;
+  }
+  return changes;
+}
