@@ -114,7 +114,8 @@ function occurrence(event: ICAL.Event, start: ICAL.Time, end: ICAL.Time, zone: s
 /** A time as it reads on the clock of `zone`. */
 function localOf(component: ICAL.Component, time: ICAL.Time, zone: string): number {
   const reading = readingAt(time);
-  if (time.isDate) return reading;
+  // On this very clock what is written holds, also at a moment that is skipped when clocks go forward.
+  if (time.isDate || time.zone.tzid === zone) return reading;
   const named = component.getFirstProperty('dtstart')?.getParameter('tzid');
   const tzid = typeof named === 'string' ? named : null;
   if (time.zone !== ICAL.Timezone.localTimezone && time.zone.tzid !== 'floating') {

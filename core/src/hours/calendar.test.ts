@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import ICAL from 'ical.js';
 import { describe, expect, test } from 'vitest';
-import { merged, readCalendar, writeCalendar } from './calendar.ts';
+import { type CalendarDay, merged, readCalendar, writeCalendar } from './calendar.ts';
 
 const zone = 'America/Los_Angeles';
 const today = '2026-11-28';
@@ -264,6 +264,12 @@ describe('what is written', () => {
       ),
       { numRuns: 200 },
     );
+  });
+
+  test('an end that the clock skips is kept as it was written', () => {
+    const days: CalendarDay[] = [{ date: '2027-10-02', name: 'Late', holiday: false, ranges: [[135, 120]] }];
+    const clock = 'Australia/Lord_Howe';
+    expect(readCalendar(writeCalendar('Hours', clock, days), clock, today).days).toEqual(days);
   });
 
   test('another program that knows no zone by its name reads the same instants from the file', () => {
