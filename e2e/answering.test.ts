@@ -65,6 +65,10 @@ async function makes(link: string, thing: string, name: string): Promise<void> {
     `Name of the new ${thing}`,
   );
 }
+const looks = async (as: 'list' | 'picture') => {
+  await admin.page.waitForSelector('.looks');
+  await admin.page.$eval(`.looks input[value=${as}]`, (input) => (input as HTMLElement).click());
+};
 const choosesStep = (words: string) =>
   admin.page.$$eval(
     '.row.step',
@@ -116,6 +120,7 @@ test('a plan with hours, a menu and voicemail is built without leaving it, and c
   await admin.sees('“open” leads nowhere');
   await leads('open', 'New step: Keys');
   await admin.sees('Step 2', '.step-sheet');
+  await looks('list');
   await writes('Menu', 'For a message to Dee, press 1. For the sailings, press 2.');
   await admin.presses('Add a key');
   await admin.sees('The words speak of 2, which is no key here', '.step-sheet');
@@ -222,9 +227,55 @@ test('yesterday’s version is back with two presses', async () => {
   await admin.sees('Callers meet version 2');
   await admin.chooses('#plan-beside', 'version 1');
   await admin.sees('taken out since');
+  await looks('picture');
+  // Both are drawn, one below the other.
+  await page.waitForFunction(() => document.querySelectorAll('.picture [role=tree]').length === 2);
+  await admin.sees('taken out since', '.list');
+  await looks('list');
   await admin.presses('Bring it back');
   await admin.sees('Say Sailings', '.plan-list');
   await admin.presses('Publish');
   await admin.sees('Callers meet version 3');
+  expect(admin.complaints).toEqual([]);
+});
+
+test('in the picture, by keys alone: steps are tied in behind the chosen one, moved, folded and taken out', async () => {
+  const { page } = admin;
+  const key = (...keys: string[]) =>
+    keys.reduce((so, each) => so.then(() => page.keyboard.press(each as 'a')), Promise.resolve());
+  const chosen = () =>
+    page.$eval('.picture [role=tree]', (tree) => {
+      const item = document.getElementById(tree.getAttribute('aria-activedescendant') ?? '');
+      return item?.getAttribute('aria-label') ?? '';
+    });
+  await looks('picture');
+  await page.focus('.picture [role=tree]');
+  await key('Home');
+  await page.waitForFunction(() => document.querySelector('.step-sheet')?.textContent?.includes('Step 1'));
+  expect(await chosen()).toContain('1. Ask the hours of Every day. open:');
+  await key('ArrowRight');
+  await admin.sees('Keys', '.step-sheet h2');
+  await key('ArrowLeft', 'n');
+  // The shelf opens; its first kind is taken.
+  await page.waitForSelector('.v-list-item:focus');
+  await key('Enter');
+  await admin.sees('Step 3', '.step-sheet');
+  await admin.sees('Say', '.step-sheet h2');
+  await page.waitForSelector('.picture [role=tree]:focus');
+  await page.keyboard.down('Alt');
+  await key('ArrowLeft');
+  await page.keyboard.up('Alt');
+  await admin.sees('Step 1', '.step-sheet');
+  await key('Delete');
+  await admin.sees('Hours', '.step-sheet h2');
+  const all = await page.$$eval('.picture [role=treeitem]', (items) => items.length);
+  await key('ArrowRight', 'Space');
+  await admin.sees('folded', '.picture');
+  await key('Space');
+  await page.waitForFunction(
+    (count) => document.querySelectorAll('.picture [role=treeitem]').length === count,
+    {},
+    all,
+  );
   expect(admin.complaints).toEqual([]);
 });

@@ -21,6 +21,7 @@ import { setAway, signOut } from './duty.ts';
 import type { Effect } from './kernel/effects.ts';
 import { isWellFormed } from './kernel/event-shape.ts';
 import type { ExchangeEvent, Refusal } from './kernel/events.ts';
+import type { PassedStep } from './kernel/journal.ts';
 import { emptyState, type State } from './kernel/state.ts';
 import { clearTimer, type Timer, type TimerName } from './kernel/timers.ts';
 import { noAgentInTime, optOut } from './outbound/contacts.ts';
@@ -71,6 +72,8 @@ const dataFields: ReadonlySet<PropertyKey> = new Set([
 export interface Handled {
   effects: Effect[];
   records: StoryRecord[];
+  /** Steps of plans that calls entered; none unless everything was asked for. */
+  passed: PassedStep[];
   refusal: Refusal | null;
 }
 
@@ -154,10 +157,11 @@ export class Exchange {
         `event ${event.seq} has no time: milliseconds are whole numbers, not ${String(event.at)}`,
       );
     state.seq = event.seq;
-    state.out = { detail, effects: [], records: [] };
+    state.out = { detail, effects: [], records: [], passed: [] };
     try {
       const refusal = this.take(event);
-      return { effects: state.out.effects, records: state.out.records, refusal };
+      const { effects, records, passed } = state.out;
+      return { effects, records, passed, refusal };
     } catch (error) {
       state.seq = event.seq - 1;
       throw new ExchangeFault(event, namesOf(event, state.atHand), error);

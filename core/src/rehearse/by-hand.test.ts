@@ -35,6 +35,14 @@ const play = (untilMs: number, ...moves: HandMove[]) =>
     () => 60_000,
   );
 
+test('the steps a call came through are told, and by which exit it came to each', () => {
+  const at = { to: unroutedNumber, from: callerNumber, at: 1_000_000, plan: menu };
+  const path = (keys: string) => testCallAt(set, { ...at, keys }, () => 60_000).path;
+  const first = { planId: 'm', stepId: 's1', by: null };
+  expect(path('1')).toEqual([first, { planId: 'm', stepId: 's2', by: { stepId: 's1', exit: 'key1' } }]);
+  expect(path('')).toEqual([first, { planId: 'm', stepId: 's3', by: { stepId: 's1', exit: 'noKey' } }]);
+});
+
 describe('a test call played by hand', () => {
   test('waits for the caller, and says what they hear and which keys are offered', () => {
     expect(play(0).hand).toEqual({

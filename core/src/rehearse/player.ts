@@ -1,4 +1,5 @@
 import type { Exchange } from '../exchange/exchange.ts';
+import type { PassedStep } from '../exchange/kernel/journal.ts';
 import type { Effect } from '../exchange/kernel/effects.ts';
 import type { ExchangeEventBody } from '../exchange/kernel/events.ts';
 import type { Detail, StoryRecord } from '../story/records.ts';
@@ -15,7 +16,7 @@ export class Player {
   readonly exchange: Exchange;
   private readonly detail: Detail;
   private readonly react: (effect: Effect, player: Player) => void;
-  private readonly note: (records: StoryRecord[]) => void;
+  private readonly note: (records: StoryRecord[], passed: readonly PassedStep[]) => void;
   private readonly agenda = new IndexedHeap<Planned>((one, other) =>
     one.at === other.at ? one.order < other.order : one.at < other.at,
   );
@@ -26,7 +27,7 @@ export class Player {
     exchange: Exchange,
     detail: Detail,
     react: (effect: Effect, player: Player) => void,
-    note: (records: StoryRecord[]) => void,
+    note: (records: StoryRecord[], passed: readonly PassedStep[]) => void,
   ) {
     this.exchange = exchange;
     this.detail = detail;
@@ -46,7 +47,7 @@ export class Player {
   /** Takes an event in at once. */
   take(at: number, body: ExchangeEventBody): void {
     const handled = this.exchange.handle({ seq: this.exchange.seq + 1, at, ...body }, this.detail);
-    this.note(handled.records);
+    this.note(handled.records, handled.passed);
     for (const effect of handled.effects) this.react(effect, this);
   }
 

@@ -1,4 +1,5 @@
 import { type Exchange, exchangeOver } from '../exchange/exchange.ts';
+import type { PassedStep } from '../exchange/kernel/journal.ts';
 import type { Effect } from '../exchange/kernel/effects.ts';
 import { offerOf } from '../exchange/calls/resting.ts';
 import { acceptKey } from '../exchange/offers/outcome.ts';
@@ -57,10 +58,14 @@ export type Assumption =
 export interface TestResult {
   story: StoryRecord[];
   outcome: Outcome;
+  /** Steps of plans the call came through, in order: what a picture lights up. */
+  path: PathStep[];
   assumptions: Assumption[];
   /** Of a call that is played by hand. */
   hand?: HandState;
 }
+
+export type PathStep = Omit<PassedStep, 'callId'>;
 
 const answersAfterMs = 5_000;
 const acceptsAfterMs = 2_000;
@@ -74,7 +79,7 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
   const exchange = live.overlay();
   const begin = Math.max(call.at, exchange.now);
   const story: StoryRecord[] = [];
-  const heard: Heard = { say: null };
+  const heard: Heard = { say: null, path: [] };
   const player = makePlayer(exchange, story, talkMs, call, heard);
   const running = [...exchange.view().campaigns.values()].filter((campaign) => campaign.item.running);
   const paused = running.map((campaign) => ({ ...campaign.item, running: false }));
@@ -109,7 +114,7 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
   const campaigns = configuration.campaigns.map((campaign) => ({ ...campaign, running: false }));
   const exchange = exchangeOver({ ...configuration, campaigns }, call.at);
   const story: StoryRecord[] = [];
-  const heard: Heard = { say: null };
+  const heard: Heard = { say: null, path: [] };
   const player = makePlayer(exchange, story, talkMs, call, heard);
   for (const phone of configuration.phones) {
     if (phone.kind !== 'outside')
@@ -123,9 +128,10 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
   ]);
 }
 
-/** What was played to the caller last. */
+/** What was played to the caller last, and the way they came. */
 interface Heard {
   say: (Effect & { kind: 'say' }) | null;
+  path: PathStep[];
 }
 
 function makePlayer(
@@ -160,8 +166,9 @@ function makePlayer(
       player.plan(player.now + talkMs(queueId), { kind: 'callerHungUp', callId: effect.callId });
     }
   };
-  return new Player(exchange, 'full', react, (records) => {
+  return new Player(exchange, 'full', react, (records, passed) => {
     for (const record of records) if (record.callId === callId) story.push(record);
+    for (const { callId: of, ...step } of passed) if (of === callId) heard.path.push(step);
   });
 }
 
@@ -190,11 +197,11 @@ function follow(
     const state = playByHand(player, begin, hand, heard);
     const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: hand.untilMs };
     const taken = assumptions.filter((each) => each !== 'answersAfter5s');
-    return { story, outcome, assumptions: [...taken, 'playedByHand'], hand: state };
+    return { story, outcome, path: heard.path, assumptions: [...taken, 'playedByHand'], hand: state };
   }
   player.run(begin + longestMs, () => outcomeOf(story) !== null);
   const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: longestMs };
-  return { story, outcome, assumptions };
+  return { story, outcome, path: heard.path, assumptions };
 }
 
 /** Lets the moves happen, each at its time, up to where the call is looked at. */

@@ -3,11 +3,21 @@ import type { Call } from '../calls/call.ts';
 import type { Effect, Prompt, ReleaseCause, StopRinging } from './effects.ts';
 import type { State } from './state.ts';
 
+/** A call enters a step of a plan; told at full detail, to whoever draws its way. */
+export interface PassedStep {
+  callId: string;
+  planId: string;
+  stepId: string;
+  /** By which exit it came here; null where it came from no step of this plan. */
+  by: { stepId: string; exit: string } | null;
+}
+
 /** What comes of the event at hand: effects for the host, and records at the detail it asked for. */
 export interface Output {
   detail: Detail;
   effects: Effect[];
   records: StoryRecord[];
+  passed: PassedStep[];
 }
 
 /** Whether anybody will read a record; one that costs a walk is not made else. */
@@ -19,6 +29,10 @@ export function isTold(state: State): boolean {
 export function note(state: State, record: StoryRecord): void {
   const { out } = state;
   if (out.detail !== 'none') out.records.push(record);
+}
+
+export function passed(state: State, step: PassedStep): void {
+  if (state.out.detail === 'full') state.out.passed.push(step);
 }
 
 export function effect(state: State, what: Effect): void {

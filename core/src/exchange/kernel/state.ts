@@ -110,6 +110,6 @@ export function emptyState(): State {
     signedIn: 0,
     workList: new WorkList(),
     atHand: null,
-    out: { detail: 'none', effects: [], records: [] },
+    out: { detail: 'none', effects: [], records: [], passed: [] },
   };
 }

@@ -9,7 +9,7 @@ import { begin } from '../calls/resting.ts';
 import type { Call, Frame } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import type { Refusal } from '../kernel/events.ts';
-import { note, play } from '../kernel/journal.ts';
+import { note, passed, type PassedStep, play } from '../kernel/journal.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
@@ -46,7 +46,7 @@ const deepest = 10;
 function follow(state: State, call: Call, plan: CompiledPlan, within = false): void {
   const frame: Frame = { plan, stepId: plan.start, memory: null };
   call.route = within ? [...call.route.slice(1 - deepest), frame] : [frame];
-  if (plan.start in plan.steps) enterStep(state, call, frame);
+  if (plan.start in plan.steps) enterStep(state, call, frame, null);
   else sendTo(state, call, plan.fallback);
 }
 
@@ -77,15 +77,16 @@ function takeExit(state: State, call: Call, exit: string, otherwise: Destination
   if (next !== null) {
     frame.stepId = next;
     frame.memory = null;
-    return enterStep(state, call, frame);
+    return enterStep(state, call, frame, { stepId, exit });
   }
   if (otherwise !== null) return sendTo(state, call, otherwise);
   const { kind, config } = stepOf(frame);
   take(state, call, kind.whenOpen(exit, config));
 }
 
-function enterStep(state: State, call: Call, frame: Frame): void {
+function enterStep(state: State, call: Call, frame: Frame, by: PassedStep['by']): void {
   call.passed++;
+  passed(state, { callId: call.id, planId: frame.plan.id, stepId: frame.stepId, by });
   if (call.passed > stepLimit) return runsInCircles(state, call);
   const { kind, config } = stepOf(frame);
   const destination = kind.destination(config);

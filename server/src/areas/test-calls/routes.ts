@@ -58,6 +58,13 @@ const handState = Joi.object({
   talksWith: Joi.string().allow(null).required(),
 });
 
+/** A step of a plan the call came into, and by which exit of which other; null at a plan's beginning. */
+const pathStep = Joi.object({
+  planId: Joi.string().required(),
+  stepId: Joi.string().allow('').required(),
+  by: Joi.object({ stepId: Joi.string().required(), exit: Joi.string().required() }).allow(null).required(),
+});
+
 /** A number called, or an extension of two to six digits. */
 export const dialled = Joi.alternatives(Joi.string().pattern(/^\d{2,6}$/), publicNumber).messages({
   'alternatives.match': 'Type a number like +1 206 555 0140, or an extension.',
@@ -115,6 +122,7 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
         at: Joi.number().required(),
         story: Joi.array().items(storyRecord).required(),
         outcome: outcome.required(),
+        path: Joi.array().items(pathStep).required(),
         assumptions: Joi.array().items(Joi.string()).required(),
         hand: handState,
       }),

@@ -4,10 +4,11 @@ import { useRouter } from 'vue-router';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { checkPlan } from '@night-bell/core/plan/check';
 import { mayEditPlan, mayPublishPlan } from '@night-bell/core/plan/rights';
+import { formatNumber } from '@night-bell/core/numbers/format';
 import { compiledPlan } from '@night-bell/core/plan/document';
+import { outline } from '@night-bell/core/plan/outline';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import EmptyLine from '../../kit/EmptyLine.vue';
-import KeyCap from '../../kit/KeyCap.vue';
 import PageHead from '../../kit/PageHead.vue';
 import Shape from '../../kit/Shape.vue';
 import StatePennant from '../../kit/StatePennant.vue';
@@ -18,6 +19,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
 import { unsaved, usePlanEditing } from './plan-editing.ts';
+import { numbersOf } from './plan-lines.ts';
 import { usePlanNames } from './plan-names.ts';
 import { usePlanSaving } from './plan-saving.ts';
 import { usePlanSearch } from './plan-search.ts';
@@ -28,14 +30,16 @@ import PlanRights from './PlanRights.vue';
 import PublishLater from './PublishLater.vue';
 import PlanReading from './PlanReading.vue';
 import PlanList from './PlanList.vue';
+import PlanPicture from './picture/PlanPicture.vue';
+import PlanTools from './PlanTools.vue';
+import { usePlanLook } from './plan-look.ts';
 import StepSheet from './StepSheet.vue';
-import { planApi, planState, shelf, stepCount } from './words.ts';
+import { planApi, planState, stepCount } from './words.ts';
 
 /** One plan: its steps as a list, the chosen one beside, and what callers meet once it is published. */
 const props = defineProps<{ plan: PlanView }>();
 const { put, items: plans } = useCollection(planApi);
 const router = useRouter();
-const reading = ref(false);
 const session = useSession();
 const notices = useNotices();
 const test = useTestCall();
@@ -65,12 +69,26 @@ const {
   bringBack,
 } = usePlanVersions(() => props.plan, editing, names);
 const { find, found, nextFound } = usePlanSearch(editing, names);
-const numbers = computed(() => {
-  const found = new Map<string, string>();
-  for (const line of editing.lines.value) if (line.kind === 'step') found.set(line.stepId, line.number);
-  return found;
-});
+const view = usePlanLook();
+const numbers = computed(() => numbersOf(editing.lines.value));
 const numberOf = (stepId: string) => numbers.value.get(stepId) ?? '?';
+const besideNumbers = computed(() => numbersOf(beside.value === null ? [] : outline(beside.value.document)));
+const besideNumberOf = (stepId: string) => besideNumbers.value.get(stepId) ?? '?';
+const joins = computed(() => editing.lines.value.filter(({ kind }) => kind === 'goesTo').length);
+/** How a step differs from the version beside, in a word. */
+function difference(stepId: string): string {
+  const before = beside.value?.document.steps[stepId];
+  if (beside.value === null) return '';
+  if (before === undefined) return 'added';
+  return JSON.stringify(before) === JSON.stringify(document.value.steps[stepId]) ? '' : 'changed';
+}
+/** The way of the test call through the steps on this page. */
+const path = computed(() => (test.answer?.path ?? []).filter(({ planId }) => planId === 'draft'));
+const arrives = computed(() => {
+  const [first, ...others] = props.plan.numbers;
+  if (first === undefined) return 'Comes in';
+  return `${formatNumber(first.e164)}${others.length === 0 ? '' : ` +${others.length}`}`;
+});
 const findings = computed(() => {
   // Before the lists are there everything would be missing.
   if (!names.isRead()) return [];
@@ -117,7 +135,7 @@ onBeforeUnmount(() => {
   void test.run();
 });
 
-const search = ref<HTMLInputElement | null>(null);
+const tools = ref<InstanceType<typeof PlanTools> | null>(null);
 /** A link opens the plan at its step. */
 const stepInAddress = useAddress().part('step');
 if (stepInAddress.value in document.value.steps) chosen.value = stepInAddress.value;
@@ -140,7 +158,7 @@ useKeys({
     editing.copy();
     editing.takeOutMeant();
   },
-  'mod+f': () => search.value?.focus(),
+  'mod+f': () => tools.value?.search(),
   'mod+v': () => !readonly.value && editing.paste(),
 });
 </script>
@@ -182,58 +200,24 @@ useKeys({
   <PlanNumbers :plan="plan" :readonly="readonly || !session.mayEdit">
     <PlanRights v-if="session.mayEdit" :plan="plan" @set="put" />
   </PlanNumbers>
-  <div class="tools">
-    <v-menu v-model="shelfOpen">
-      <template #activator="{ props: menu }">
-        <v-btn v-if="!readonly" v-bind="menu"
-          >{{ chosen === null ? 'Add step' : 'Add step after' }}<KeyCap>N</KeyCap></v-btn
-        >
-      </template>
-      <v-list>
-        <v-list-item
-          v-for="kind in shelf"
-          :key="kind"
-          :title="stepKinds[kind].word"
-          @click="editing.add(kind)"
-        />
-      </v-list>
-    </v-menu>
-    <span class="second small">Move <KeyCap>Alt</KeyCap><KeyCap>↑</KeyCap><KeyCap>↓</KeyCap></span>
-    <button type="button" class="link" :disabled="!editing.canUndo.value" @click="editing.undo">Undo</button>
-    <button type="button" class="link" :disabled="!editing.canRedo.value" @click="editing.redo">Redo</button>
-    <button
-      v-if="!readonly"
-      type="button"
-      class="link"
-      :disabled="!editing.canPaste.value"
-      @click="editing.paste"
-    >
-      Paste
-    </button>
-    <button v-if="session.mayEdit" type="button" class="link" @click="copyPlan">Copy plan</button>
-    <button type="button" class="link" :aria-expanded="reading" @click="reading = !reading">
-      {{ reading ? 'Show the steps' : 'Read it' }}
-    </button>
-    <input
-      ref="search"
-      v-model="find"
-      class="find"
-      type="text"
-      placeholder="Find a step"
-      aria-label="Find a step"
-      @keydown.enter="nextFound"
-      @keydown.esc="find = ''"
-    />
-    <span v-if="find.trim() !== ''" class="second small" role="status">{{
-      found.size === 1 ? '1 step' : `${found.size} steps`
-    }}</span>
-    <span class="space"></span>
+  <PlanTools
+    ref="tools"
+    v-model:view="view"
+    v-model:find="find"
+    v-model:shelf-open="shelfOpen"
+    :editing="editing"
+    :readonly="readonly"
+    :may-copy-plan="session.mayEdit"
+    :found="found.size"
+    @copy-plan="copyPlan"
+    @next-found="nextFound"
+  >
     <template v-if="choices.length > 1">
       <label class="second small" for="plan-beside">Draft beside</label>
       <v-select id="plan-beside" v-model="besideNumber" :items="choices" class="versions" />
       <v-btn v-if="beside !== null && !readonly" size="small" @click="bringBack">Bring it back</v-btn>
     </template>
-  </div>
+  </PlanTools>
   <div class="split">
     <EmptyLine
       v-if="document.start === null && editing.lines.value.length === 0"
@@ -249,20 +233,52 @@ useKeys({
       </div>
     </EmptyLine>
     <PlanReading
-      v-else-if="reading"
+      v-else-if="view === 'sentences'"
       :name="plan.name"
       :document="document"
       :beside="beside"
       :name-of="names.nameOf"
     />
+    <div v-else-if="view === 'picture'" class="list">
+      <PlanPicture
+        :document="document"
+        :editing="editing"
+        label="Picture of this plan"
+        v-bind="{ names, findings, numberOf, readonly, found, path, arrives }"
+        :difference="difference"
+      />
+      <template v-if="beside !== null">
+        <p class="beside small">
+          <b>Version {{ beside.version }}</b> <span class="second">as callers met it</span>
+        </p>
+        <PlanPicture
+          :document="beside.document"
+          :editing="null"
+          :label="`Picture of version ${beside.version}`"
+          v-bind="{ names, arrives }"
+          :findings="[]"
+          :number-of="besideNumberOf"
+          readonly
+          :found="new Set()"
+          :path="[]"
+          :difference="(stepId) => (stepId in document.steps ? '' : 'taken out since')"
+        />
+      </template>
+    </div>
     <div v-else class="list">
+      <p v-if="joins > 0" class="beside small">
+        <span class="second"
+          >{{ joins === 1 ? 'One way joins' : `${joins} ways join` }} a line or go back.</span
+        >
+        <button type="button" class="link" @click="view = 'picture'">See them in the picture</button>
+      </p>
       <PlanList
         :editing="editing"
         :names="names"
         :findings="findings"
         :number-of="numberOf"
         :readonly="readonly"
-        :beside="beside?.document.steps ?? null"
+        :difference="difference"
         :found="found"
       />
       <p v-for="each in gone" :key="each.id" class="gone small">
@@ -270,7 +286,7 @@ useKeys({
       </p>
     </div>
     <StepSheet
-      v-if="!reading && chosen !== null && chosen in document.steps"
+      v-if="view !== 'sentences' && chosen !== null && chosen in document.steps"
       :step-id="chosen"
       :editing="editing"
       :names="names"
@@ -282,26 +298,8 @@ useKeys({
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 6px 20px;
-  border-bottom: 1px solid var(--rule);
-  flex: none;
-}
-.find {
-  width: 120px;
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: none;
-  color: inherit;
-}
-.space {
-  flex: 1;
-}
 .versions {
-  flex: 0 0 230px;
+  flex: 0 0 190px;
 }
 .stop {
   align-self: center;
@@ -315,6 +313,10 @@ useKeys({
   padding: 8px 20px;
   flex: none;
 }
+.beside {
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--rule);
+}
 .gone {
   color: var(--plum);
   padding: 4px 20px;
@@ -322,10 +324,5 @@ useKeys({
 .first {
   display: flex;
   gap: 8px;
-}
-.link:disabled {
-  color: var(--ink2);
-  text-decoration: none;
-  cursor: default;
 }
 </style>

@@ -28,7 +28,7 @@ function list(editing = built()) {
       ][],
     );
   return show(PlanList, {
-    ...{ editing, names, findings: [], readonly: false, beside: null, found: new Set<string>() },
+    ...{ editing, names, findings: [], readonly: false, difference: () => '', found: new Set<string>() },
     numberOf: (id: string) => numbers().get(id) ?? '?',
   });
 }

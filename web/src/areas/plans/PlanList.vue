@@ -24,8 +24,8 @@ const props = defineProps<{
   findings: PlanFinding[];
   numberOf: (stepId: string) => string;
   readonly: boolean;
-  /** How the steps were in the version beside, by id; what differs is marked. */
-  beside: Readonly<Record<string, unknown>> | null;
+  /** How a step differs from the version beside, in a word; '' for not. */
+  difference: (stepId: string) => string;
   /** Steps that hold what is looked for. */
   found: ReadonlySet<string>;
 }>();
@@ -41,13 +41,6 @@ const describe = (stepId: string) => {
   return stepKinds[step.kind].describe(step.config as never, props.names.nameOf);
 };
 const findingsOf = (stepId: string) => props.findings.filter((finding) => finding.stepId === stepId);
-function difference(stepId: string): string {
-  if (props.beside === null) return '';
-  const before = props.beside[stepId];
-  if (before === undefined) return 'added';
-  return JSON.stringify(before) === JSON.stringify(document.value.steps[stepId]) ? '' : 'changed';
-}
-
 /** With Shift the step arrived at is marked too. */
 function step(by: number, marks = false): void {
   const at = steps.value.findIndex((line) => line.stepId === props.editing.chosen.value);
@@ -341,12 +334,5 @@ const indent = (line: OutlineLine) => `${(line.kind === 'step' ? line.depth : li
 }
 .strand.open {
   border-color: var(--oxide);
-}
-.sr-only {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 </style>

@@ -47,6 +47,13 @@ export function railsOf(lines: readonly OutlineLine[]): Rails[] {
   return rails.reverse();
 }
 
+/** The number of each step, as the list counts them. */
+export function numbersOf(lines: readonly OutlineLine[]): Map<string, string> {
+  return new Map(
+    lines.flatMap((line) => (line.kind === 'step' ? [[line.stepId, line.number] as const] : [])),
+  );
+}
+
 /** What of a plan is unfolded on the page, and what runs past each of its lines. */
 export function usePlanLines(lines: Readonly<Ref<readonly OutlineLine[]>>) {
   const folded = ref<ReadonlySet<string>>(new Set());

@@ -1,0 +1,25 @@
+import type { StepKindName } from '@night-bell/core/model/plan';
+
+/** How the knot of a kind of step is drawn, in the list and in the picture. */
+export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop' | 'knot' {
+  switch (kind) {
+    case 'hours':
+    case 'keys':
+    case 'extension':
+      return 'hitch';
+    case 'ring':
+    case 'ringSeveral':
+    case 'otherPhones':
+    case 'outside':
+      return 'ring';
+    case 'queue':
+      return 'coil';
+    case 'voicemail':
+    case 'fax':
+    case 'room':
+    case 'end':
+      return 'loop';
+    default:
+      return 'knot';
+  }
+}
