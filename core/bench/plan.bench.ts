@@ -53,7 +53,7 @@ const ms = (work: () => void) => {
 const large = line(300, end);
 const view = {
   ...{ has: () => true, words: () => 'Press 1.', hours: () => undefined, languages: () => ['en'] },
-  ...{ leadsTo: () => [], numbers: () => [], hidingExtensions: () => null },
+  ...{ leadsTo: () => [], numbers: () => [], hidingExtensions: () => null, recordFields: () => null },
 };
 const checked = median(
   Array.from({ length: runs }, () => ms(() => checkPlan(compiledPlan('p', 1, large), view))),

@@ -1,6 +1,7 @@
 import type { CompiledStep, StepKindName } from '../model/plan.ts';
 import type { PlanDocument } from '../plan/document.ts';
 import { configFault } from '../plan/config-fault.ts';
+import { mostRules, type Rule, rulesFault } from '../plan/rules.ts';
 import { stepKinds } from '../plan/registry.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
@@ -14,6 +15,7 @@ import {
   name,
   nullable,
   object,
+  type Out,
   type Part,
   ruled,
   text,
@@ -30,7 +32,7 @@ const stepId = ruled(text(20), (value) =>
 const step = object({
   kind: choice(...(Object.keys(stepKinds) as StepKindName[])),
   config: fieldsOfSomeKind,
-  exits: dictionary(stepId, /^\w{1,30}$|^key[*#]$/, 30),
+  exits: dictionary(stepId, /^\w{1,30}$|^key[*#]$/, 60),
 }) as Part<CompiledStep>;
 
 /** A plan as it is built; whether it may be published is another question (plan/check.ts). */
@@ -77,6 +79,27 @@ export const plans = itemContract(
 
 /** When a draft is to be published, and when to go back. */
 export const planScheduling = object({ publishAt: instant, backAt: nullable(instant) });
+
+/** Rules as they are being built. */
+export const rulesAsked = object({
+  rules: ruled(list(fieldsOfSomeKind, mostRules), (value) =>
+    rulesFault('Rules', value, true),
+  ) as unknown as Part<Rule[]>,
+  /** Of calls to the numbers that lead to this plan; null, or a plan without numbers: of all that came in. */
+  planId: nullable(id),
+});
+
+/** How many callers of the last weeks each rule would have taken. */
+export const rulesCaught = object({
+  days: whole(1, 366),
+  calls: whole(0, 1_000_000_000),
+  /** Null for one that asks what is not known of calls that are over: keys, languages, how queues stood. */
+  caught: list(object({ id: text(20), calls: nullable(whole(0, 1_000_000_000)) }), 100),
+  none: whole(0, 1_000_000_000),
+  /** Calls of which it cannot be said. */
+  unknown: whole(0, 1_000_000_000),
+});
+export type RulesCaught = Out<typeof rulesCaught>;
 
 /** One of the versions that were published. */
 export const planVersion = object({

@@ -210,6 +210,7 @@ function carryCall(old: OldCall, plan: CompiledPlan | null): SavedCall {
   return {
     ...same,
     language: null,
+    keys: [],
     campaign: campaignId,
     activity: activityOf(old),
     route:

@@ -29,6 +29,7 @@ export interface CompiledStep {
 export type StepKindName =
   | 'say'
   | 'keys'
+  | 'rules'
   | 'hours'
   | 'extension'
   | 'optOut'

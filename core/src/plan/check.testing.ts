@@ -10,6 +10,7 @@ export function checkView(change: Partial<CheckView> = {}): CheckView {
     leadsTo: () => [],
     numbers: () => [],
     hidingExtensions: () => null,
+    recordFields: () => null,
     ...change,
   };
 }

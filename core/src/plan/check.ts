@@ -9,6 +9,7 @@ import { reachableSteps } from './graph.ts';
 import { keysSaid } from './keys-said.ts';
 import { languagesAt } from './languages.ts';
 import { stepKinds } from './registry.ts';
+import { hiddenBy, type Rule } from './rules.ts';
 
 /** Something about a plan that its owner should know, at the step where it is. A fault stops publishing, a doubt does not. */
 export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
@@ -33,6 +34,10 @@ export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
   /** The hours are kept by another clock than that of the place these numbers are of. */
   | { code: 'otherClock'; zone: string; e164: string }
   /** Whoever types the shorter waits until the time between digits is over, for want of the longer. */
+  /** An earlier rule takes everybody that this one would. */
+  | { code: 'ruleHidden'; rule: number; by: number }
+  /** No record has a field of this name. */
+  | { code: 'fieldNotThere'; rule: number; field: string }
   | { code: 'extensionHides'; shorter: string; longer: string }
 );
 
@@ -57,6 +62,8 @@ export interface CheckView {
   numbers(): readonly string[];
   /** Two extensions of which the shorter begins the longer; null when there are none. */
   hidingExtensions(): HidingPair | null;
+  /** The fields that records have; null when they are not known. */
+  recordFields(): readonly string[] | null;
 }
 
 /** Walks a plan as the run would, by the exits of each kind. */
@@ -96,6 +103,7 @@ function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view:
     if (needed === true && step.exits[name] === undefined)
       findings.push({ stepId, grade: 'fault', code: 'open', exit: name, label });
   if (step.kind === 'keys') findings.push(...checkKeys(stepId, step, view));
+  if (step.kind === 'rules') findings.push(...checkRules(stepId, step.config.rules as readonly Rule[], view));
   if (step.kind === 'hours') findings.push(...checkHours(stepId, String(step.config.hoursId), view));
   if (step.kind === 'extension') findings.push(...hidingExtensions(stepId, view));
   if (step.kind === 'plan') {
@@ -156,6 +164,20 @@ function circleOfPlans(self: string, first: string, view: CheckView): string[] {
     return [];
   }
   return visit(first);
+}
+
+function checkRules(stepId: string, rules: readonly Rule[], view: CheckView): PlanFinding[] {
+  const fields = view.recordFields();
+  return rules.flatMap((each, index): PlanFinding[] => {
+    const at = { stepId, grade: 'doubt' as const, rule: index + 1 };
+    const by = hiddenBy(rules, index);
+    const asked = each.all.flatMap((condition) => (condition.about === 'record' ? [condition.field] : []));
+    const unknown = asked.filter((field) => field !== '' && fields !== null && !fields.includes(field));
+    return [
+      ...(by === null ? [] : [{ ...at, code: 'ruleHidden' as const, by: rules.indexOf(by) + 1 }]),
+      ...unknown.map((field) => ({ ...at, code: 'fieldNotThere' as const, field })),
+    ];
+  });
 }
 
 function checkHours(stepId: string, hoursId: string, view: CheckView): PlanFinding[] {

@@ -1,5 +1,6 @@
 import { isLanguage } from '../model/languages.ts';
 import { mostTargets, ringSeconds, ringTargetKinds } from './ring.ts';
+import { rulesFault } from './rules.ts';
 import { type Config, dialKeys, type Field, type Fields } from './fields.ts';
 
 /**
@@ -35,6 +36,8 @@ function fieldFault(field: Field, value: unknown, isDraft: boolean): string | nu
       return field.of.some((each) => each.value === value)
         ? null
         : `${label}: ${field.of.map(({ title }) => title).join(' or ')}`;
+    case 'rules':
+      return rulesFault(label, value, isDraft);
     case 'ringTargets':
       return targetsFault(label, value, isDraft);
   }

@@ -1,9 +1,9 @@
-import type { Destination } from '../model/destination.ts';
+import type { ItemKind } from './item-kind.ts';
 import type { RingTarget } from './ring.ts';
+import { referenceOf, type Rule } from './rules.ts';
 import type { KeyChoice } from '../model/plan.ts';
 
-/** Kinds of items a step can name. */
-export type ItemKind = Exclude<Destination['kind'], 'end'> | 'hours' | 'prompt' | 'team' | 'code';
+export type { ItemKind };
 
 export const dialKeys = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '*', '#'] as const;
 
@@ -19,6 +19,8 @@ export type Field =
   | { type: 'choice'; label: string; of: readonly { value: string; title: string }[] }
   /** People, teams and outside numbers that are rung, each for some seconds. */
   | { type: 'ringTargets'; label: string }
+  /** Conditions on the call; the first that holds is taken. */
+  | { type: 'rules'; label: string }
   | { type: 'key'; label: string }
   | { type: 'keys'; label: string };
 
@@ -30,6 +32,7 @@ interface ValueOf {
   wholeOrNone: number | null;
   choice: string;
   ringTargets: readonly RingTarget[];
+  rules: readonly Rule[];
   /** Null for none. */
   key: string | null;
   keys: readonly KeyChoice[];
@@ -42,11 +45,18 @@ export type Config = Readonly<Record<string, unknown>>;
 
 /** The items that a configuration names. */
 export function referencesOf(fields: Fields, config: Config): { kind: ItemKind; id: string }[] {
-  return Object.entries(fields).flatMap(([name, field]) =>
-    field.type === 'item'
-      ? [{ kind: field.of, id: String(config[name]) }]
-      : field.type === 'ringTargets'
-        ? (config[name] as readonly RingTarget[]).map(({ kind, id }) => ({ kind, id }))
-        : [],
-  );
+  return Object.entries(fields).flatMap(([name, field]) => {
+    switch (field.type) {
+      case 'item':
+        return [{ kind: field.of, id: String(config[name]) }];
+      case 'ringTargets':
+        return (config[name] as readonly RingTarget[]).map(({ kind, id }) => ({ kind, id }));
+      case 'rules':
+        return (config[name] as readonly Rule[]).flatMap(({ all }) =>
+          all.flatMap((condition) => referenceOf(condition) ?? []),
+        );
+      default:
+        return [];
+    }
+  });
 }

@@ -11,6 +11,7 @@ import { planOf, planTo, planWhenNobodyLifts } from './compile.ts';
 import { configFault } from './config-fault.ts';
 import { type Field, referencesOf } from './fields.ts';
 import type { RingTarget } from './ring.ts';
+import type { Rule } from './rules.ts';
 import { planKey, reachableSteps, stepBehind } from './graph.ts';
 import { stepKinds } from './registry.ts';
 import type { StepKind } from './step-kind.ts';
@@ -21,6 +22,19 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
   keys: {
     config: { promptId: 'hello', keys: [{ key: '1', label: 'bookings' }], waitSeconds: 5, tries: 2 },
     runsTo: 'step',
+  },
+  rules: {
+    config: {
+      rules: [
+        {
+          id: 'r1',
+          name: 'Storm',
+          all: [{ about: 'queue', id: 'q', figure: 'waiting', is: 'atLeast', value: 5 }],
+        },
+        { id: 'r2', name: '', all: [{ about: 'hours', id: 'h', state: 'open' }] },
+      ],
+    },
+    runsTo: 'turnedAway',
   },
   hours: { config: { hoursId: 'h' }, runsTo: 'turnedAway' },
   extension: { config: { promptId: 'hello', waitSeconds: 3, tries: 2 }, runsTo: 'step' },
@@ -46,6 +60,11 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
 /** The value of a field that names what is not there. */
 function goneFor(type: Field['type'], value: unknown): unknown {
   if (type === 'item') return 'gone';
+  if (type === 'rules')
+    return (value as Rule[]).map((rule) => ({
+      ...rule,
+      all: rule.all.map((condition) => ('id' in condition ? { ...condition, id: 'gone' } : condition)),
+    }));
   return type === 'ringTargets'
     ? (value as RingTarget[]).map((target) => ({ ...target, id: 'gone' }))
     : value;
@@ -123,7 +142,11 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
         ? [config[field]]
         : type === 'ringTargets'
           ? (config[field] as RingTarget[]).map(({ id }) => id)
-          : [],
+          : type === 'rules'
+            ? (config[field] as Rule[]).flatMap(({ all }) =>
+                all.flatMap((each) => ('id' in each ? [each.id] : [])),
+              )
+            : [],
     );
     expect(references.map(({ id }) => id)).toEqual(named);
     const said = kind.describe(config as never, (of, id) => `the ${of} ${id}`);

@@ -12,6 +12,7 @@ import { outside } from './steps/outside.ts';
 import { plan } from './steps/plan.ts';
 import { queue } from './steps/queue.ts';
 import { ring } from './steps/ring.ts';
+import { rules } from './steps/rules.ts';
 import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
 import { comeBack } from './steps/come-back.ts';
@@ -24,6 +25,7 @@ export const stepKinds = {
   ...{
     say,
     keys,
+    rules,
     hours,
     extension,
     optOut,

@@ -3,6 +3,7 @@ import type { OpeningHours } from '../hours/opening-hours.ts';
 import type { PromptItem, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
 import type { StepRecord } from '../story/records.ts';
 import type { RingTarget } from './ring.ts';
+import type { RuleFacts } from './rules.ts';
 import type { ConfigOf, Fields, ItemKind } from './fields.ts';
 import type { StepKindName } from '../model/plan.ts';
 
@@ -64,6 +65,11 @@ export interface StepContext {
   extension(digits: string): Destination | undefined;
   isBegun(digits: string): boolean;
   nameOf(destination: Destination): string;
+  nameOfItem(kind: ItemKind, id: string): string;
+  /** What rules may ask of this call, as it is now. */
+  facts(): RuleFacts;
+  /** The caller pressed a key that means something; later steps may ask for it. */
+  pressed(key: string): void;
   /** Lays a storm over sets until an instant (UTC milliseconds), or takes it away; on behalf of this person. */
   storm(hoursIds: readonly string[], until: number | null, personId: string): void;
   /** No campaign calls this caller again. Nothing when their number is withheld. */

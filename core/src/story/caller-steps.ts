@@ -29,6 +29,18 @@ export function callerStep(record: StoryRecord): NewStep | null {
         reason: record.because === null ? record.name : `${record.name}: today is ${record.because}`,
         slack: [record.state === 'open' ? 'closed' : 'open'],
       };
+    case 'rulesAsked':
+      return {
+        ...{ mark: 'hitch', at, caption: record.rule ?? 'no rule' },
+        title: record.rule === null ? 'No rule holds' : `Rule: ${record.rule}`,
+        reason:
+          record.rule === null
+            ? record.passed === 1
+              ? 'the one rule was asked'
+              : `${record.passed} rules were asked`
+            : record.because,
+        slack: record.others,
+      };
     case 'keyChosen':
       return {
         ...{

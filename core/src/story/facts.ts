@@ -13,6 +13,8 @@ export interface RecordFacts {
   name: string;
   /** The person who looks after this record, when they work here. */
   ownerId: string | null;
+  /** Fields of the customer system that plans may ask for. */
+  fields?: Readonly<Record<string, string>>;
 }
 
 /**

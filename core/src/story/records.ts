@@ -45,6 +45,8 @@ export type StepRecord =
       state: OpenState;
       because: string | null;
     }
+  /** Rules were asked in turn: the one that held, its conditions in words, those behind it, and how many did not hold. */
+  | { kind: 'rulesAsked'; rule: string | null; because: string; others: string[]; passed: number }
   | { kind: 'extensionDialled'; digits: string; name: string }
   | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
   /** `language` where the key chose one. */

@@ -56,6 +56,8 @@ export class Call implements HeapNode, TimerOwner {
   readonly contact: LeasedContact | null;
   /** What the caller chose to hear prompts in (BCP 47). */
   language: string | null = null;
+  /** Keys that led on in menus, in order. */
+  keys: string[] = [];
   numberId: string | null = null;
   sourceId: string | null = null;
   activity: Activity;

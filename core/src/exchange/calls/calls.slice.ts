@@ -84,6 +84,7 @@ const codecs = {
   campaign: nullable(campaignId),
   contact: asIs<Call['contact']>(),
   language: asIs<string | null>(),
+  keys: copied<string[]>(),
   numberId: asIs<string | null>(),
   sourceId: asIs<string | null>(),
   activity,
@@ -125,12 +126,13 @@ export interface Data {
 
 export const callsSlice: Slice<Data> = {
   name: 'calls',
-  version: 2,
+  version: 3,
   migrate: {
     1: ({ calls, ...data }: Data) => ({
       ...data,
       calls: calls.map((call) => ({ ...call, language: null })),
     }),
+    2: ({ calls, ...data }: Data) => ({ ...data, calls: calls.map((call) => ({ ...call, keys: [] })) }),
   },
   save: (state) => {
     const calls = [...state.calls.values()];

@@ -14,6 +14,7 @@ import type { Leg } from '../media/leg.ts';
 import { keepMessage } from '../media/voicemail.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { endDialling } from '../outbound/in-air.ts';
+import { measure } from '../queues/load.ts';
 import { leaveQueue } from '../queues/waiting.ts';
 import type { ActivityKind } from './activity.ts';
 import { begin, consultedIn } from './resting.ts';
@@ -39,6 +40,10 @@ export function endCall(state: State, call: Call, by: EndedBy, result: CallResul
   const consulted = consultedIn(call);
   const wrapUpSeconds = wrapUpOf(agent, call);
   const facts = factsOf(state, call, by, result);
+  if (call.direction === 'inbound' && call.queue !== null) {
+    const handledMs = facts.answeredAt === null ? null : facts.talkedMs + (wrapUpSeconds ?? 0) * 1_000;
+    measure(call.queue, (facts.answeredAt ?? state.now) - call.enteredAt, handledMs);
+  }
   for (const leg of call.legs) {
     const left = (leg.party === 'outside' ? 'contact' : leg.party) === by;
     if (!left) release(state, call, leg.id, releaseCause(by, result));

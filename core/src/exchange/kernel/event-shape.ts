@@ -52,7 +52,8 @@ const destination: Check = (value) =>
   ) || shape({ kind: one('end') })(value);
 const noAnswerStep: Check = (value) => destination(value) || shape({ kind: one('otherPhones') })(value);
 
-const record = shape({ id: text, name: anyText, ownerId: nullable(text) });
+const fieldTexts: Check = (value) => object(value) && Object.values(value as object).every(anyText);
+const record = shape({ id: text, name: anyText, ownerId: nullable(text), fields: optional(fieldTexts) });
 const contact = shape({
   ...{ contactId: text, callId: text, e164: text, name: anyText, attempt: whole },
   ...{ callableUntil: whole, record: nullable(record) },

@@ -3,6 +3,7 @@ import type { Distribution, EligibleIndex } from '../../distribute/distribution.
 import { type Reason, reasonCodes, skillGaps, skillTooLowIndex } from '../../distribute/eligibility.ts';
 import { distributions, type QueueMember } from '../../distribute/registry.ts';
 import type { QueueItem } from '../../model/configuration.ts';
+import { type Measured, nothingMeasured } from '../../staffing/expected-wait.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
 import { callBefore } from '../calls/order.ts';
@@ -73,6 +74,8 @@ export class QueueState {
   offering = 0;
   /** Members not signed out. */
   signedIn = 0;
+  /** What became of its callers: for what the next would wait. */
+  measured: Measured = nothingMeasured;
   /** Members by first reason against, in the order of reasonCodes. */
   readonly reasonCounts: number[] = reasonCodes.map(() => 0);
 

@@ -1,6 +1,7 @@
 import { reasonCodes } from '../../distribute/eligibility.ts';
 import type { QueueItem } from '../../model/configuration.ts';
 import { joinQueue } from '../agents/reindex.ts';
+import { type Measured, nothingMeasured } from '../../staffing/expected-wait.ts';
 import type { Call } from '../calls/call.ts';
 import { asIs, type CodecsOf, derived, type SavedBy, saveFields } from '../kernel/codecs.ts';
 import type { Slice } from '../kernel/slice.ts';
@@ -10,6 +11,7 @@ import { Membership, QueueState } from './queue.ts';
 const codecs = {
   item: asIs<QueueItem>(),
   retired: asIs<boolean>(),
+  measured: asIs<Measured>(),
   members: derived,
   idle: derived,
   waitingList: derived,
@@ -27,8 +29,8 @@ export type Data = SavedBy<typeof codecs>[];
 
 export const queuesSlice: Slice<Data> = {
   name: 'queues',
-  version: 1,
-  migrate: {},
+  version: 2,
+  migrate: { 1: (queues: Data) => queues.map((queue) => ({ ...queue, measured: nothingMeasured })) },
   // Those that are taken out are kept while a call is in them.
   save: (state) => {
     const queues = new Set(state.queues.values());
@@ -36,9 +38,10 @@ export const queuesSlice: Slice<Data> = {
     return [...queues].map((queue) => saveFields(codecs, queue));
   },
   make: (data, state, links) => {
-    for (const { item, retired } of data) {
+    for (const { item, retired, measured } of data) {
       const queue = new QueueState(item);
       queue.retired = retired;
+      queue.measured = measured;
       links.queues.set(item.id, queue);
       if (!retired) state.queues.set(item.id, queue);
     }

@@ -2,6 +2,7 @@ import { isEmergency } from '../../dialling/emergency.ts';
 import { beginCall } from '../calls/begin-call.ts';
 import { dialDirectly } from '../calls/dial-out.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
+import type { RecordFacts } from '../../story/facts.ts';
 import type { Call } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
 import { effect, note } from '../kernel/journal.ts';
@@ -50,7 +51,7 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
     numberId: call.numberId,
     label: number?.label ?? null,
     planVersion: plan?.version ?? null,
-    record: call.record,
+    record: identityOf(call.record),
   });
   if (phone === undefined) {
     if (turnsAway(state, call)) return null;
@@ -106,4 +107,9 @@ function isBusy(state: State, call: Call, label: string, most: number): null {
   note(state, { callId: call.id, at: state.now, kind: 'numberBusy', label, most });
   endCall(state, call, 'exchange', 'busy');
   return null;
+}
+
+/** Who it is; what else the customer system says of them is not written into every story. */
+function identityOf(record: RecordFacts | null): RecordFacts | null {
+  return record === null ? null : { id: record.id, name: record.name, ownerId: record.ownerId };
 }

@@ -1,6 +1,8 @@
 import type { ItemKind } from '../../plan/fields.ts';
 import type { StepContext } from '../../plan/step-kind.ts';
-import type { OpeningHours } from '../../hours/opening-hours.ts';
+import type { RuleFacts } from '../../plan/rules.ts';
+import { type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
+import { loadOf } from '../queues/load.ts';
 import type { PromptItem, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
 import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
@@ -53,6 +55,9 @@ export class CallStepContext implements StepContext {
         return state.hours.has(id);
       case 'prompt':
         return state.prompts.has(id);
+      // Sources stand beside the exchange.
+      case 'source':
+        return true;
     }
   }
 
@@ -92,6 +97,45 @@ export class CallStepContext implements StepContext {
 
   nameOf(destination: Destination): string {
     return destinationName(this.state, destination);
+  }
+
+  nameOfItem(kind: ItemKind, id: string): string {
+    const { state } = this;
+    switch (kind) {
+      case 'hours':
+        return state.hours.get(id)?.name ?? 'hours that are gone';
+      case 'prompt':
+        return state.prompts.get(id)?.name ?? 'a prompt that is gone';
+      case 'code':
+        return state.codes.get(id)?.name ?? 'a code that is gone';
+      // What the exchange does not know by name.
+      case 'team':
+        return 'a team';
+      case 'source':
+        return 'this source';
+      default:
+        return destinationName(state, { kind, id });
+    }
+  }
+
+  facts(): RuleFacts {
+    const { state, call } = this;
+    return {
+      ...{ from: call.from, numberId: call.numberId, sourceId: call.sourceId },
+      ...{ language: call.language, record: call.record, keys: call.keys },
+      queue: (id) => {
+        const queue = state.queues.get(id);
+        return queue === undefined || queue.retired ? null : loadOf(state, queue);
+      },
+      hours: (id) => {
+        const set = state.hours.get(id);
+        return set === undefined ? null : standingAt(set, state.now).state;
+      },
+    };
+  }
+
+  pressed(key: string): void {
+    this.call.keys = [...this.call.keys, key];
   }
 
   optOut(): void {

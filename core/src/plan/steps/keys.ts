@@ -67,6 +67,7 @@ export const keys: StepKind<typeof fields, Asked> = {
       if (chosen !== undefined) {
         const others = config.keys.filter((each) => each !== chosen);
         const language = chosen.language ?? null;
+        context.pressed(key);
         if (language !== null) context.speakIn(language);
         const spoken = language === null ? {} : { language };
         context.note({ kind: 'keyChosen', key, label: chosen.label, ...spoken, others });

@@ -1,6 +1,13 @@
 import Joi from 'joi';
 import { objectSchema } from '@night-bell/core/contracts/item';
-import { planRights, plans, planScheduling, planVersion } from '@night-bell/core/contracts/plans';
+import {
+  planRights,
+  plans,
+  planScheduling,
+  planVersion,
+  rulesAsked,
+  rulesCaught,
+} from '@night-bell/core/contracts/plans';
 import { editors, readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { publishRoute } from '../../http/publish-route.ts';
@@ -8,6 +15,7 @@ import { idParams, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { authorOf } from '../../spine/items.ts';
 import { editing, publishing, setRights } from './rights.ts';
+import { caughtByRules } from './past-rules.ts';
 import { lookThen, schedule, unschedule } from './schedule.ts';
 import { planItem, planVersions, publishPlan } from './store.ts';
 
@@ -64,6 +72,23 @@ export function planRoutes(services: Services): Route[] {
         await publishing.check(database, me, params.id);
         await database.transaction((trx) => unschedule(trx, params.id, authorOf(me.personId)));
         return planItem.get(database, params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${plans.path}/rules/caught`,
+      example: { rules: [], planId: null },
+      area: plans.area,
+      summary: 'How many callers of the last month each of these rules would have taken',
+      who: readers,
+      perMinute: 60,
+      body: objectSchema(rulesAsked),
+      reply: objectSchema(rulesCaught),
+      errors: [],
+      handle: async ({ body: { rules, planId } }) => {
+        const plan = planId === null ? undefined : (await planItem.list(database, [planId]))[0];
+        const numberIds = plan?.numbers.map(({ id }) => id) ?? [];
+        return caughtByRules(database, rules, numberIds);
       },
     }),
     route({

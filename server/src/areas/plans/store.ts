@@ -10,6 +10,7 @@ import { alsoIn } from '../prompts/translations.ts';
 import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
 import { hidingExtensions } from '../../spine/extensions.ts';
+import { recordFields } from '../desk/script.ts';
 import type { Author, Reference } from '../../spine/items.ts';
 import { publishItem } from '../../spine/publish.ts';
 
@@ -109,11 +110,14 @@ async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): 
   const plans = new Map((await planItem.list(trx)).map((plan) => [plan.id, plan]));
   const translations = await alsoIn(trx, ids);
   const [hiding = null] = await hidingExtensions(trx);
+  const asksRecords = Object.values(document.steps).some(({ kind }) => kind === 'rules');
+  const fields = asksRecords ? await recordFields(trx) : null;
   return {
     hours: (id) => sets.get(id),
     leadsTo: (id) => plansFrom(plans.get(id)?.live ?? null),
     numbers: () => (plans.get(planId)?.numbers ?? []).map(({ e164 }) => e164),
     hidingExtensions: () => hiding,
+    recordFields: () => fields,
     has: (kind, id) => byId.get(id)?.kind === kind,
     words: (id) => byId.get(id)?.words ?? null,
     languages: (id) => [byId.get(id)?.language ?? [], translations.get(id) ?? []].flat(),

@@ -209,9 +209,14 @@ export async function keepRecords(
   if (numbers.length > 0) await trx('record_number').insert(numbers);
 }
 
+/** Of a record, as plans may ask for them. */
+const mostFields = 40;
+
 /** SQL of the record a number belongs to; of several, the one read last. */
 export function recordOfNumber(e164: string): string {
-  return `select r.id, r.name, p.id as "ownerId"
+  return `select r.id, r.name, p.id as "ownerId",
+      (select coalesce(jsonb_object_agg(left(f.key, 80), left(f.value, 200)), '{}')
+        from (select key, value from jsonb_each_text(r.fields) order by key limit ${mostFields}) f) as fields
     from record_number n
     join record r on r.id = n.record_id
     join item c on c.id = r.connection_id and c.retired_at is null

@@ -288,6 +288,7 @@ useKeys({
     <StepSheet
       v-if="view !== 'sentences' && chosen !== null && chosen in document.steps"
       :step-id="chosen"
+      :plan-id="plan.id"
       :editing="editing"
       :names="names"
       :findings="findings.filter(({ stepId }) => stepId === chosen)"

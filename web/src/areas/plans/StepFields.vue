@@ -12,11 +12,19 @@ import { kindWords } from './words.ts';
 import { useSession } from '../../shell/session.ts';
 import { afterwards, makeable, useMaking } from './make-item.ts';
 import type { PlanNames } from './plan-names.ts';
+import type { Rule } from '@night-bell/core/plan/rules';
 import KeyChoices from './KeyChoices.vue';
 import RingTargets from './RingTargets.vue';
+import RuleChoices from './RuleChoices.vue';
 
 /** The settings of one step, asked for as its kind describes them. */
-const props = defineProps<{ step: CompiledStep; names: PlanNames; readonly: boolean; own?: string }>();
+const props = defineProps<{
+  step: CompiledStep;
+  names: PlanNames;
+  readonly: boolean;
+  own?: string;
+  planId?: string;
+}>();
 const session = useSession();
 /** Of this step's fields, where several steps stand on one page. */
 const idOf = (name: string) => `step-${props.own ?? ''}${name}`;
@@ -173,6 +181,14 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
         @update:model-value="set(name, $event)"
       />
     </LedgerField>
+    <RuleChoices
+      v-else-if="field.type === 'rules'"
+      :model-value="value<readonly Rule[]>(name)"
+      :names="names"
+      :readonly="readonly"
+      :plan-id="planId ?? null"
+      @update:model-value="set(name, $event)"
+    />
     <LedgerField v-else :label="field.label">
       <KeyChoices
         :model-value="value<readonly KeyChoice[]>(name)"

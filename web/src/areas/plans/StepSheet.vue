@@ -13,6 +13,7 @@ import { findingWords, helpWords, shelf } from './words.ts';
 /** The chosen step: what it does, where it leads, what is wrong with it. */
 const props = defineProps<{
   stepId: string;
+  planId: string;
   editing: PlanEditing;
   names: PlanNames;
   findings: PlanFinding[];
@@ -66,6 +67,7 @@ function lead(exit: string, target: string): void {
       <StepFields
         :key="stepId"
         :step="step"
+        :plan-id="planId"
         :names="names"
         :readonly="readonly"
         @set="editing.set(stepId, $event)"

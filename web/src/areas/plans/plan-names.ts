@@ -7,6 +7,7 @@ import { useCollection } from '../../shell/collection.ts';
 import { useDirectory } from '../../shell/directory.ts';
 import { compiled, hoursApi } from '../hours/words.ts';
 import { promptApi, translationsOf } from '../prompts/words.ts';
+import { useRecordFields } from './record-fields.ts';
 import { planApi } from './words.ts';
 
 export interface Choice {
@@ -76,12 +77,13 @@ export function usePlanNames() {
     return set === undefined ? undefined : compiled(set);
   };
   const leadsTo = (id: string) => plansFrom(plans.byId.value.get(id)?.live ?? null);
+  const fields = useRecordFields();
   const hiding = useCollection(hidingApi);
   const hidingExtensions = () => hiding.items.value?.[0] ?? null;
 
   return {
     ...{ nameOf, promptsSince, has, choices, words, languages, isRead, prompts, hours: hoursOf },
-    ...{ leadsTo, hidingExtensions },
+    ...{ leadsTo, hidingExtensions, recordFields: () => fields.value },
   };
 }
 

@@ -5,6 +5,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
   switch (kind) {
     case 'hours':
     case 'keys':
+    case 'rules':
     case 'extension':
       return 'hitch';
     case 'ring':

@@ -36,6 +36,8 @@ export function planState({ published, live, document }: PlanView): 'published' 
 export const helpWords: Record<StepKindName, string> = {
   say: 'Say plays a prompt, then goes on. With a key the caller may hear it again.',
   keys: 'Keys puts a question and goes on by the key the caller presses. A wrong key or none asks again, as often as you say.',
+  rules:
+    'Rules asks one question after the other: about the caller, their record, the number, the queue, the hours, a key pressed. The first whose conditions all hold is taken; who meets none goes the other way.',
   hours:
     'Hours goes one way while a set of opening hours is open and another while it is closed. A holiday and a storm follow closed unless they lead somewhere of their own.',
   ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
@@ -63,6 +65,7 @@ export const shelf: readonly StepKindName[] = [
   ...([
     'say',
     'keys',
+    'rules',
     'hours',
     'extension',
     'ring',
@@ -93,6 +96,7 @@ export const kindWords: Record<ItemKind, string> = {
   prompt: 'prompt',
   team: 'team',
   code: 'service code',
+  source: 'source',
 };
 
 /** A finding as fact, then fix. */
@@ -134,6 +138,10 @@ export function findingWords(
       return 'These hours are never open: what is behind “open” can never be heard.';
     case 'otherClock':
       return `These hours go by the clock of ${finding.zone}, but ${formatNumber(finding.e164)} is called elsewhere.`;
+    case 'ruleHidden':
+      return `Nobody gets to rule ${finding.rule}: rule ${finding.by} takes them all before. Put it earlier, or take it out.`;
+    case 'fieldNotThere':
+      return `No record has a field ${finding.field}, which rule ${finding.rule} asks for. Was it renamed?`;
     case 'extensionHides':
       return `${finding.shorter} is the beginning of ${finding.longer}: whoever types it waits until the time between keys is over.`;
   }
