@@ -47,6 +47,7 @@ export function company({ agents, queues, campaigns }: Size): Configuration {
     codes: [],
     hours: [],
     prompts: [],
+    regions: [],
     plans: [],
     rules: [],
     trunks: [{ id: 'trunk', name: 'Trunk', host: '', account: '', channels: 500, callerId: null }],

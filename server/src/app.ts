@@ -26,6 +26,7 @@ import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
 import { sendOutbox } from './areas/records/outbox.ts';
+import { importRegionsJob } from './areas/regions/import-job.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { publishPlansInTime } from './areas/plans/schedule.ts';
 import { installation } from './areas/session/store.ts';
@@ -152,6 +153,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const jobs = new Jobs(database, queue);
   jobs.define('speakPrompts', speakMany(database, sounds));
   jobs.define('saveList', saveListJob(database, options.saveThread ?? null));
+  jobs.define('importRegions', importRegionsJob(database));
   jobs.define('importContacts', importContactsJob(database, options.importThread ?? null));
   const storage = new StorageWatch(options.storage ?? null, live);
   const services = {

@@ -33,6 +33,7 @@ import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { savedListRoutes } from './areas/saved-lists/routes.ts';
 import { scriptKeyRoutes } from './areas/script-keys/routes.ts';
+import { regionRoutes } from './areas/regions/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
 import { setAsideRoutes } from './areas/set-aside/routes.ts';
@@ -93,6 +94,7 @@ export function declaredRoutes(
     ...blockedRoutes(services),
     ...listViewRoutes(services),
     ...codeRoutes(services),
+    ...regionRoutes(services),
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),
     ...deskRoutes(services),

@@ -13,7 +13,7 @@ import {
 } from './parts.ts';
 
 /** What is done behind a page that need not be waited for. */
-export const jobKinds = ['speakPrompts', 'importContacts', 'saveList'] as const;
+export const jobKinds = ['speakPrompts', 'importContacts', 'importRegions', 'saveList'] as const;
 export type JobKind = (typeof jobKinds)[number];
 
 /** How a job stands. One that was stopped has done what it had done by then. */

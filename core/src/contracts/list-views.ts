@@ -14,7 +14,17 @@ export const viewedLists = [
     'trunks',
     'dialling',
   ] as const),
-  ...(['destinations', 'sources', 'campaigns', 'answering', 'hours', 'prompts', 'blocked', 'codes'] as const),
+  ...([
+    'destinations',
+    'sources',
+    'campaigns',
+    'answering',
+    'hours',
+    'prompts',
+    'blocked',
+    'codes',
+    'regions',
+  ] as const),
   ...(['script-keys', 'voicemail'] as const),
 ] as const;
 export type ViewedList = (typeof viewedLists)[number];

@@ -102,6 +102,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     codes: [],
     hours: [],
     prompts: [],
+    regions: [],
     plans: [],
     rules: [],
   };
@@ -222,9 +223,9 @@ export class Bench {
       this.at(seconds, { kind: 'phoneRegistered', phoneId: `${id}.phone`, address: '192.0.2.1' });
   }
 
-  call(seconds: number, to = mainNumber, priority = 0): string {
+  call(seconds: number, to = mainNumber, priority = 0, from = callerNumber): string {
     const callId = `c${++this.calls}`;
-    this.at(seconds, { kind: 'callArrived', callId, to, from: callerNumber, priority });
+    this.at(seconds, { kind: 'callArrived', callId, to, from, priority });
     return callId;
   }
 

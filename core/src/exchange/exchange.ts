@@ -64,6 +64,7 @@ const dataFields: ReadonlySet<PropertyKey> = new Set([
     'codes',
     'hours',
     'prompts',
+    'regions',
     'plans',
   ],
 ]);

@@ -21,17 +21,19 @@ export type Data = Pick<
   | 'blocked'
   | 'hours'
   | 'prompts'
+  | 'regions'
   | 'plans'
 > & { rules: readonly Configuration['rules'][number][]; helpAskedAt: number | null };
 
 /** What of the set-up is no agent, queue or campaign: items are data, and kept as they came. */
 export const setUpSlice: Slice<Data> = {
   name: 'setUp',
-  version: 4,
+  version: 5,
   migrate: {
     1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }),
     2: (data: Data) => ({ ...data, voicemailBoxes: data.voicemailBoxes.map(carryBox) }),
     3: (data: Data) => ({ ...data, blocked: [], helpAskedAt: null, codes: [] }),
+    4: (data: Data) => ({ ...data, regions: [] }),
   },
   save: (state) => ({
     settings: state.settings,
@@ -44,6 +46,7 @@ export const setUpSlice: Slice<Data> = {
     codes: [...state.codes.values()],
     hours: [...state.hours.values()],
     prompts: [...state.prompts.values()],
+    regions: [...state.regions.values()],
     plans: [...state.plans.values()],
     blocked: [...state.blocked.items],
     helpAskedAt: state.helpAskedAt,
@@ -60,6 +63,7 @@ export const setUpSlice: Slice<Data> = {
     for (const code of data.codes) state.codes.set(code.id, code);
     for (const set of data.hours) state.hours.set(set.id, set);
     for (const prompt of data.prompts) state.prompts.set(prompt.id, prompt);
+    for (const table of data.regions) state.regions.set(table.id, table);
     for (const plan of data.plans) state.plans.set(plan.id, plan);
     state.dialPlan = new DialPlan(data.rules);
     state.blocked = new BlockedList(data.blocked);

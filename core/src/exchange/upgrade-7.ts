@@ -127,6 +127,7 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
         // Those of the slice's second version, which it fills itself.
         hours: [],
         prompts: [],
+        regions: [],
         plans: [],
         blocked: [],
         codes: [],

@@ -27,6 +27,7 @@ export interface Configuration {
   blocked: BlockedItem[];
   hours: OpeningHours[];
   prompts: PromptItem[];
+  regions: RegionTable[];
   /** Published answering plans. */
   plans: PlanItem[];
   /** In list order. */
@@ -125,6 +126,13 @@ export interface FaxBoxItem {
 }
 
 /** Something callers hear, as it is published. */
+/** Where callers go by how their numbers begin; prefixes are digits without the plus, one space between. Plain data. */
+export interface RegionTable {
+  id: string;
+  name: string;
+  ways: readonly { destination: Destination; prefixes: string }[];
+}
+
 export interface PromptItem {
   id: string;
   name: string;
@@ -276,6 +284,7 @@ export interface ConfigurationChanges {
   blocked?: BlockedItem[];
   hours?: OpeningHours[];
   prompts?: PromptItem[];
+  regions?: RegionTable[];
   plans?: PlanItem[];
   /** All of them, in list order. */
   rules?: DiallingRule[];
@@ -298,6 +307,7 @@ export const emptyConfiguration: Configuration = {
   blocked: [],
   hours: [],
   prompts: [],
+  regions: [],
   plans: [],
   rules: [],
 };
@@ -316,6 +326,7 @@ const collections = [
   'codes',
   'hours',
   'prompts',
+  'regions',
   'plans',
 ] as const;
 

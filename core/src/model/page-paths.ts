@@ -6,6 +6,7 @@ export const pagePaths = [
   '/',
   '/people/:id?',
   '/answering/:id?',
+  '/regions/:id?',
   '/hours/:id?',
   '/prompts/:id?',
   '/queues/:id?',

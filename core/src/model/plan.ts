@@ -30,6 +30,7 @@ export type StepKindName =
   | 'say'
   | 'keys'
   | 'rules'
+  | 'region'
   | 'hours'
   | 'extension'
   | 'optOut'

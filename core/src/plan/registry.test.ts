@@ -36,6 +36,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
     },
     runsTo: 'turnedAway',
   },
+  region: { config: { tableId: 'regions' }, runsTo: 'offered' },
   hours: { config: { hoursId: 'h' }, runsTo: 'turnedAway' },
   extension: { config: { promptId: 'hello', waitSeconds: 3, tries: 2 }, runsTo: 'step' },
   optOut: { config: {}, runsTo: 'turnedAway' },
@@ -88,6 +89,13 @@ const set = {
   ],
   faxBoxes: [{ id: 'f', name: 'F', extension: null }],
   hours: [alwaysClosed],
+  regions: [
+    {
+      id: 'regions',
+      name: 'Regions',
+      ways: [{ destination: { kind: 'queue' as const, id: 'q' }, prefixes: '1' }],
+    },
+  ],
   prompts: [{ id: 'hello', name: 'Hello', seconds: 3, words: 'Hello.' }],
   plans: [{ ...planOf('other', 1, { kind: 'queue', id: 'q' }), name: 'Other' }],
   rules: [

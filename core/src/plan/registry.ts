@@ -13,6 +13,7 @@ import { plan } from './steps/plan.ts';
 import { queue } from './steps/queue.ts';
 import { ring } from './steps/ring.ts';
 import { rules } from './steps/rules.ts';
+import { region } from './steps/region.ts';
 import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
 import { comeBack } from './steps/come-back.ts';
@@ -26,6 +27,7 @@ export const stepKinds = {
     say,
     keys,
     rules,
+    region,
     hours,
     extension,
     optOut,

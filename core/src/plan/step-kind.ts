@@ -1,6 +1,6 @@
 import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
-import type { PromptItem, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
+import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
 import type { StepRecord } from '../story/records.ts';
 import type { RingTarget } from './ring.ts';
 import type { RuleFacts } from './rules.ts';
@@ -56,6 +56,7 @@ export interface StepContext {
   has(kind: ItemKind, id: string): boolean;
   room(id: string): RoomItem | undefined;
   hours(id: string): OpeningHours | undefined;
+  regions(id: string): RegionTable | undefined;
   /** In the caller's language, where the prompt has it. */
   prompt(id: string): PromptItem | undefined;
   /** The caller chose a language (BCP 47). */

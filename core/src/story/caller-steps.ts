@@ -29,6 +29,17 @@ export function callerStep(record: StoryRecord): NewStep | null {
         reason: record.because === null ? record.name : `${record.name}: today is ${record.because}`,
         slack: [record.state === 'open' ? 'closed' : 'open'],
       };
+    case 'regionAsked':
+      return {
+        ...{ mark: 'hitch', at, caption: record.prefix ?? 'no region' },
+        title: record.prefix === null ? 'No region fits' : `Region ${record.prefix}`,
+        reason:
+          record.from === null
+            ? `the number is withheld, ${record.table} cannot say`
+            : record.to === null
+              ? `${record.table} has no row for ${record.from}`
+              : `${record.table}: to ${record.to}`,
+      };
     case 'rulesAsked':
       return {
         ...{ mark: 'hitch', at, caption: record.rule ?? 'no rule' },

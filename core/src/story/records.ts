@@ -47,6 +47,8 @@ export type StepRecord =
     }
   /** Rules were asked in turn: the one that held, its conditions in words, those behind it, and how many did not hold. */
   | { kind: 'rulesAsked'; rule: string | null; because: string; others: string[]; passed: number }
+  /** A table of regions was asked: the row that fits and where it leads; `from` is null for a number withheld. */
+  | { kind: 'regionAsked'; table: string; from: string | null; prefix: string | null; to: string | null }
   | { kind: 'extensionDialled'; digits: string; name: string }
   | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
   /** `language` where the key chose one. */

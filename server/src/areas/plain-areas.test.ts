@@ -13,6 +13,7 @@ import { outsideItem } from './outside/store.ts';
 import { planItem } from './plans/store.ts';
 import { promptItem } from './prompts/store.ts';
 import { queueItem } from './queues/store.ts';
+import { regionItem } from './regions/store.ts';
 import { roomItem } from './rooms/store.ts';
 import { ruleItem } from './rules/store.ts';
 import { scriptKeyItem } from './script-keys/store.ts';
@@ -58,6 +59,7 @@ const noGreeting = { outside: null, inside: null };
 /** What each kind needs beside a name. */
 const drafts: [{ contract: { path: string; area: string } }, () => object, object][] = [
   [skillItem, () => ({}), {}],
+  [regionItem, () => ({}), {}],
   [outsideItem, () => ({ e164: '+14255550120' }), { ringSeconds: 45 }],
   [roomItem, () => ({}), { joinTone: false }],
   [faxBoxItem, () => ({}), { extension: '7001' }],

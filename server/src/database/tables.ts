@@ -198,6 +198,8 @@ export const tables = {
   },
   record_number: { text: 'e164', uuid: 'record_id' },
   replay: { text: 'caller key fingerprint answer?', instant: 'at=' },
+  region_row: { uuid: 'table_id destination_item?', text: 'prefix place? destination_kind' },
+  region_table: { uuid: 'id' },
   room: { uuid: 'id', text: 'pin_hash?', int: 'pin_length=', flag: 'join_tone=' },
   rule_team: { uuid: 'rule_id team_id' },
   rule_trunk: { uuid: 'rule_id trunk_id', int: 'position' },

@@ -10,6 +10,7 @@ import { prompts } from '@night-bell/core/contracts/prompts';
 import type { Range } from '@night-bell/core/hours/opening-hours';
 import { minuteOf } from '@night-bell/core/hours/ranges';
 import type { StepKindName } from '@night-bell/core/model/plan';
+import { referenceOf, type Rule } from '@night-bell/core/plan/rules';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { blockedItem } from '../areas/blocked/store.ts';
 import { codeItem, setCodePin } from '../areas/codes/store.ts';
@@ -17,11 +18,14 @@ import { hoursItem } from '../areas/hours/store.ts';
 import { planItem, publishPlan } from '../areas/plans/store.ts';
 import { speak } from '../areas/prompts/sounds.ts';
 import { promptItem, publishPrompt } from '../areas/prompts/store.ts';
+import { putRows } from '../areas/regions/rows.queries.ts';
+import { regionItem, rowsChanged } from '../areas/regions/store.ts';
+import { typedRegions } from '../areas/regions/typed.ts';
 import { voicemailItem } from '../areas/voicemail/store.ts';
 import type { Database } from '../database/connection.ts';
 import type { Sounds } from '../sound/sounds.ts';
 import { type Author, authorOf } from '../spine/items.ts';
-import { checked, itemCalled } from './by-name.ts';
+import { checked, destinationCalled, itemCalled } from './by-name.ts';
 
 /** Opening hours, prompts and answering plans, as the demo writes them: items by their names, years left open. */
 export interface DemoAnswering {
@@ -56,6 +60,8 @@ export interface DemoAnswering {
   codes: { name: string; digits: string; closes: string[]; forHours: number; pin: string }[];
   /** What callers say in voicemail, one after the other. */
   messages: string[];
+  /** Tables of regions: what is written, and where its callers go. */
+  regions: { name: string; rows: [region: string, to: string][] }[];
   plans: { name: string; start: string; draft?: true; steps: Record<string, DemoStep> }[];
 }
 
@@ -96,6 +102,7 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     const draft = checked(objectSchema(blocked.draft).validate({ ...entry, until }));
     await blockedItem.create(trx, draft, author);
   }
+  for (const { name } of demo.regions) await regionItem.create(trx, { name }, author);
   for (const { name, start, draft, steps } of demo.plans) {
     const named: Record<string, object> = {};
     for (const [stepId, { kind, to, ...config }] of Object.entries(steps))
@@ -108,6 +115,31 @@ export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering):
     );
     if (draft !== true) await publishPlan(trx, id, 1, author);
   }
+  // Rows lead to plans, and plans ask tables.
+  for (const { name, rows } of demo.regions) await loadRegions(trx, name, rows, author);
+}
+
+async function loadRegions(
+  trx: Knex.Transaction,
+  table: string,
+  rows: [region: string, to: string][],
+  author: Author,
+): Promise<void> {
+  const id = await itemCalled(trx, ['region'], table);
+  const counts = { added: 0, changed: 0, takenOut: 0 };
+  for (const [written, called] of rows) {
+    const to = await destinationCalled(trx, called);
+    const read = typedRegions(written);
+    if (read.faults[0] !== undefined)
+      throw new Error(`the demo's region ${written}: ${read.faults[0].detail}`);
+    const put = await putRows(
+      trx,
+      id,
+      read.rows.map(({ prefix, place }) => ({ prefix, place, to })),
+    );
+    counts.added += put.added;
+  }
+  await rowsChanged(trx, id, counts, author);
 }
 
 /** A box of an owner gets its greetings and rights; a shared one is made. */
@@ -166,9 +198,20 @@ async function configOf(trx: Knex, kind: StepKindName, given: Record<string, unk
       config[name] = (value as NonNullable<DemoStep['keys']>).map(([key, label, language]) => ({
         ...{ key, label, ...(language === undefined ? {} : { language }) },
       }));
+    else if (field.type === 'rules') config[name] = await rulesOf(trx, value as Rule[]);
     else config[name] = value;
   }
   return config;
+}
+
+/** What conditions name is written by name. */
+function rulesOf(trx: Knex, rules: readonly Rule[]): Promise<Rule[]> {
+  const named = async (condition: Rule['all'][number]) => {
+    const reference = referenceOf(condition);
+    if (reference === null) return condition;
+    return { ...condition, id: await itemCalled(trx, [reference.kind], reference.id) } as typeof condition;
+  };
+  return Promise.all(rules.map(async (rule) => ({ ...rule, all: await Promise.all(rule.all.map(named)) })));
 }
 
 /** '09:00-12:00 13:00-17:00'; nothing for closed. */

@@ -142,6 +142,7 @@ function assembled(read: PartsRead): Configuration {
         ? { seconds: defaultSounds[kind].seconds, words: defaultSounds[kind].words ?? '' }
         : { seconds: Math.ceil(heard.seconds), words: publishedWords ?? '' }),
     })),
+    regions: read.regions,
     plans: plans.flatMap(({ id, name, live, published }) =>
       live === null || published === null ? [] : [{ ...compiledPlan(id, published.version, live), name }],
     ),

@@ -17,6 +17,7 @@ export function configurationOf(state: Readonly<State>): Configuration {
     codes: [...state.codes.values()],
     blocked: [...state.blocked.items],
     hours: [...state.hours.values()],
+    regions: [...state.regions.values()],
     prompts: [...state.prompts.values()],
     plans: [...state.plans.values()],
     rules: [...state.dialPlan.rules],

@@ -10,6 +10,7 @@ import { compiledPeople, compiledPhones } from '../areas/people/compiled.ts';
 import { planItem } from '../areas/plans/store.ts';
 import { promptItem } from '../areas/prompts/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
+import { compiledRegions } from '../areas/regions/store.ts';
 import { roomItem, roomPins } from '../areas/rooms/store.ts';
 import { ruleItem } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
@@ -65,6 +66,7 @@ export const setUpParts = {
   faxBoxes: inUse(faxBoxItem, ['fax_box', 'extension fax']),
   hours: inUse(hoursItem, ['opening_hours']),
   prompts: inUse(promptItem, ['prompt', 'sound']),
+  regions: part(['item region', 'region_table', 'region_row'], compiledRegions),
   plans: inUse(planItem, ['plan', 'plan_version']),
   rules: inUse(ruleItem, ['dialling_rule', 'rule_trunk', 'rule_team']),
   campaigns: inUse(campaignItem, ['campaign', 'number', 'item number']),

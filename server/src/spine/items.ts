@@ -30,6 +30,7 @@ export type ItemKind =
   | 'plan'
   | 'blocked'
   | 'code'
+  | 'region'
   | 'scriptKey';
 
 export interface Reference {

@@ -23,5 +23,6 @@ export const changeWords: Record<string, string> = {
   scheduled: 'Set to be published later',
   unscheduled: 'Left as it is',
   rights: 'Who may work at it set',
+  rowsSet: 'Rows changed',
   earlierSound: 'An earlier sound taken again',
 };

@@ -20,6 +20,7 @@ export const kindWords: Readonly<Record<string, string>> = {
   rule: 'Dialling rule',
   hours: 'Opening hours',
   prompt: 'Prompt',
+  region: 'Region table',
 };
 
 /** Where an item is opened, by its kind. */
@@ -37,6 +38,7 @@ export const pageOfItem: Readonly<Record<string, (id: string) => string>> = {
   prompt: (id) => `/prompts/${id}`,
   rule: (id) => `/dialling/${id}`,
   source: (id) => `/sources/${id}`,
+  region: (id) => `/regions/${id}`,
 };
 /** What tells an entry from others of its name: an extension, digits, a team. */
 export function secondOf({ kind, extension, second }: DirectoryEntry): string {

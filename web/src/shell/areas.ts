@@ -43,7 +43,7 @@ export const areas: Area[] = [
   area(2, 'Trunks', '/trunks', { findings: 'trunks' }),
   area(3, 'Dialling', '/dialling', { findings: 'dialling', holds: '/codes' }),
   area(4, 'Numbers', '/numbers', { findings: 'numbers' }),
-  area(5, 'Answering', '/answering', { findings: 'answering', rule: true }),
+  area(5, 'Answering', '/answering', { findings: 'answering', rule: true, holds: '/regions' }),
   area(6, 'Hours', '/hours'),
   area(7, 'Prompts', '/prompts', { findings: 'prompts' }),
   area(8, 'Queues', '/queues', { findings: 'queues' }),

@@ -7,6 +7,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/': () => import('../areas/home/HomePage.vue'),
   '/people/:id?': () => import('../areas/people/PeoplePage.vue'),
   '/answering/:id?': () => import('../areas/plans/PlansPage.vue'),
+  '/regions/:id?': () => import('../areas/regions/RegionsPage.vue'),
   '/hours/:id?': () => import('../areas/hours/HoursPage.vue'),
   '/prompts/:id?': () => import('../areas/prompts/PromptsPage.vue'),
   '/queues/:id?': () => import('../areas/queues/QueuesPage.vue'),

@@ -174,6 +174,15 @@ const changes = shape({
       }),
     ),
   ),
+  regions: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText },
+        // As many digits as the longest table has: they are checked where they come in.
+        ways: list(shape({ destination, prefixes: (value) => typeof value === 'string' })),
+      }),
+    ),
+  ),
   plans: optional(list(namedPlan)),
   rules: optional(
     list(

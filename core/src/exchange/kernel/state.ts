@@ -8,6 +8,7 @@ import {
   type NumberItem,
   type OutsideNumberItem,
   type PromptItem,
+  type RegionTable,
   type RoomItem,
   type ServiceCodeItem,
   type VoicemailBoxItem,
@@ -55,6 +56,7 @@ export interface State {
   codes: Map<string, ServiceCodeItem>;
   hours: Map<string, OpeningHours>;
   prompts: Map<string, PromptItem>;
+  regions: Map<string, RegionTable>;
   plans: Map<string, PlanItem>;
   dialPlan: DialPlan;
   blocked: BlockedList;
@@ -99,6 +101,7 @@ export function emptyState(): State {
     codes: new Map(),
     hours: new Map(),
     prompts: new Map(),
+    regions: new Map(),
     plans: new Map(),
     dialPlan: new DialPlan([]),
     blocked: new BlockedList([]),

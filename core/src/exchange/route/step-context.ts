@@ -3,7 +3,7 @@ import type { StepContext } from '../../plan/step-kind.ts';
 import type { RuleFacts } from '../../plan/rules.ts';
 import { type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import { loadOf } from '../queues/load.ts';
-import type { PromptItem, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
+import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
 import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
@@ -55,6 +55,8 @@ export class CallStepContext implements StepContext {
         return state.hours.has(id);
       case 'prompt':
         return state.prompts.has(id);
+      case 'region':
+        return state.regions.has(id);
       // Sources stand beside the exchange.
       case 'source':
         return true;
@@ -67,6 +69,10 @@ export class CallStepContext implements StepContext {
 
   hours(id: string): OpeningHours | undefined {
     return this.state.hours.get(id);
+  }
+
+  regions(id: string): RegionTable | undefined {
+    return this.state.regions.get(id);
   }
 
   prompt(id: string): PromptItem | undefined {
@@ -106,6 +112,8 @@ export class CallStepContext implements StepContext {
         return state.hours.get(id)?.name ?? 'hours that are gone';
       case 'prompt':
         return state.prompts.get(id)?.name ?? 'a prompt that is gone';
+      case 'region':
+        return state.regions.get(id)?.name ?? 'a region table that is gone';
       case 'code':
         return state.codes.get(id)?.name ?? 'a code that is gone';
       // What the exchange does not know by name.

@@ -43,6 +43,7 @@ export const namedKinds = [
   'connection',
   'blocked',
   'code',
+  'region',
 ] as const satisfies ItemKind[];
 
 /**

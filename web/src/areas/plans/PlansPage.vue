@@ -59,6 +59,9 @@ const open = (row: { id: string }) => void router.push(`/answering/${row.id}`);
     "
     :opens="open"
   >
+    <template #actions>
+      <router-link to="/regions" class="tables">Region tables</router-link>
+    </template>
     <template #cell-state="{ row }"><StatePennant :state="planState(row)" /></template>
     <template #cell-steps="{ row }">{{ steps(row) }}</template>
     <template #cell-numbers="{ row }"
@@ -83,3 +86,9 @@ const open = (row: { id: string }) => void router.push(`/answering/${row.id}`);
     </template>
   </ItemPage>
 </template>
+
+<style scoped>
+.tables {
+  white-space: nowrap;
+}
+</style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import type { RulesCaught } from '@night-bell/core/contracts/plans';
 import { type Condition, hiddenBy, mostConditions, mostRules, type Rule } from '@night-bell/core/plan/rules';
@@ -37,6 +37,7 @@ async function count(): Promise<void> {
   const came = await send<RulesCaught>('POST', '/api/plans/rules/caught', { body }).catch(() => null);
   if (turn === asked) caught.value = came;
 }
+onBeforeUnmount(() => clearTimeout(waiting));
 watch(
   rules,
   () => {

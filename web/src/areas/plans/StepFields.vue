@@ -98,6 +98,12 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
         placeholder="Choose"
         @update:model-value="set(name, $event ?? '')"
       />
+      <router-link
+        v-if="field.of === 'region' && itemIn(name) !== ''"
+        :to="`/regions/${itemIn(name)}`"
+        class="small"
+        >Open its rows</router-link
+      >
       <p v-if="field.of === 'prompt' && wordsOf(itemIn(name)) !== ''" class="small second">
         “{{ wordsOf(itemIn(name)) }}”
       </p>

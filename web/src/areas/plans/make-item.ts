@@ -4,6 +4,7 @@ import { useCollection } from '../../shell/collection.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { hoursApi } from '../hours/words.ts';
+import { regionApi } from '../regions/words.ts';
 import { promptApi, speakPrompt } from '../prompts/words.ts';
 import { voicemailApi, voicemailArea } from '../voicemail/words.ts';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
@@ -14,11 +15,13 @@ export const makeable: Partial<Record<ItemKind, string>> = {
   queue: 'Make a new queue',
   hours: 'Make a new set of hours',
   voicemail: 'Make a new voicemail box',
+  region: 'Make a new region table',
 };
 export const afterwards: Partial<Record<ItemKind, string>> = {
   queue: 'With a voicemail box of its own. Its members are added under Queues.',
   hours: 'Open Monday to Friday, 09:00 to 17:00, by the company’s clock; changed under Hours.',
   voicemail: 'Who hears it is set under Destinations.',
+  region: 'Its rows are added under Region tables.',
 };
 
 const nineToFive = (day: number): [number, number][] => (day < 5 ? [[540, 1_020]] : []);
@@ -43,6 +46,7 @@ export function useMaking() {
       hours.put(made);
       return made.id;
     }
+    if (kind === 'region') return (await regionApi.create({ name })).id;
     if (kind === 'voicemail') {
       const made = await voicemailApi.create({ ...voicemailArea.fresh(), name });
       await setUp.load();

@@ -6,6 +6,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'hours':
     case 'keys':
     case 'rules':
+    case 'region':
     case 'extension':
       return 'hitch';
     case 'ring':

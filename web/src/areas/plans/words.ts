@@ -38,6 +38,8 @@ export const helpWords: Record<StepKindName, string> = {
   keys: 'Keys puts a question and goes on by the key the caller presses. A wrong key or none asks again, as often as you say.',
   rules:
     'Rules asks one question after the other: about the caller, their record, the number, the queue, the hours, a key pressed. The first whose conditions all hold is taken; who meets none goes the other way.',
+  region:
+    'Region goes by how the caller’s number begins, as a table says: area codes, beginnings of numbers, places. The longest that fits wins; a withheld number has a way of its own.',
   hours:
     'Hours goes one way while a set of opening hours is open and another while it is closed. A holiday and a storm follow closed unless they lead somewhere of their own.',
   ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
@@ -66,6 +68,7 @@ export const shelf: readonly StepKindName[] = [
     'say',
     'keys',
     'rules',
+    'region',
     'hours',
     'extension',
     'ring',
@@ -97,6 +100,7 @@ export const kindWords: Record<ItemKind, string> = {
   team: 'team',
   code: 'service code',
   source: 'source',
+  region: 'region table',
 };
 
 /** A finding as fact, then fix. */
