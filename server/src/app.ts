@@ -47,6 +47,7 @@ import { RecordSync } from './jobs/record-sync.ts';
 import { forgetTouches } from './live/compile.ts';
 import { BrowserPhones } from './live/browser-phones.ts';
 import { ContactSupply } from './live/contact-supply.ts';
+import { LookUps } from './live/look-ups.ts';
 import { itemsChannel, textsChannel } from './live/channels.ts';
 import { Gateways } from './live/gateways.ts';
 import { type Devices, Live } from './live/live.ts';
@@ -137,15 +138,16 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   );
   const supply = new ContactSupply(database, logger);
   const beside = options.beside ?? besideHere(database);
-  const live = new Live(database, callbacks(database, gateways, supply), beside, logger);
+  const allowedByOperator = options.allowedAddresses ?? [];
+  const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
+  const lookUps = new LookUps(database, seal, outgoing, logger);
+  const live = new Live(database, callbacks(database, gateways, supply, lookUps), beside, logger);
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);
   const homePush = new HomePush(live, beside, pages, () => linesNow(live, gateways));
   const pageSockets = new PageSockets(sessions, logger);
   const browserPhones = new BrowserPhones(database, live, logger);
-  const allowedByOperator = options.allowedAddresses ?? [];
-  const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
   const recordSync = new RecordSync(database, seal, outgoing, logger);
   const throttle = new LoginThrottle(database, seal, here.id);
   const mail = options.mail ?? noMail;
@@ -249,12 +251,13 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   return { app, live, routes, paths, goingOn, close };
 }
 
-/** What the host carries effects out with: devices, and the supply of contacts. */
-function callbacks(database: Database, gateways: Gateways, supply: ContactSupply): Devices {
+/** What the host carries effects out with: devices, the supply of contacts, what customer systems are asked. */
+function callbacks(database: Database, gateways: Gateways, supply: ContactSupply, lookUps: LookUps): Devices {
   return {
     carryOut: (name, effect) => {
       gateways.carryOut(name, effect);
       supply.carryOut(effect);
+      lookUps.carryOut(effect);
     },
     hosting: async (host) => {
       // A state that was begun anew counts no messages; what was just taken from the inbox is counted.
@@ -264,11 +267,13 @@ function callbacks(database: Database, gateways: Gateways, supply: ContactSupply
         if (held !== (messages.get(boxId) ?? 0))
           host.submit({ kind: 'messagesChanged', boxId, by: held - (messages.get(boxId) ?? 0) });
       gateways.hosting(host);
+      lookUps.hosting(host);
       await supply.hosting(host);
     },
     notHosting: () => {
       gateways.notHosting();
       supply.notHosting();
+      lookUps.notHosting();
     },
   };
 }

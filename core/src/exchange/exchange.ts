@@ -30,7 +30,7 @@ import { contactsChanged, knowTallies, takeContacts } from './outbound/supply.ts
 import { serveAgent, serveCall } from './queues/dispatch.ts';
 import { closingCame, waitRanOut } from './queues/waiting.ts';
 import { arrive } from './route/arrival.ts';
-import { sendTo, activityLeft } from './route/run.ts';
+import { activityLeft, sendTo, stepReplied } from './route/run.ts';
 import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
 import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
 import { transfer } from './transfer/blind-transfer.ts';
@@ -254,6 +254,10 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return retrieveCaller(state, event.leg);
     case 'keyPressed':
       return keyPressed(state, event.leg, event.key);
+    case 'lookedUp': {
+      const { callId, asked, record, failed } = event;
+      return stepReplied(state, callId, { asked, record, failed });
+    }
     case 'messagesChanged':
       return changeMessages(state, event.boxId, event.by);
     case 'storageChanged':

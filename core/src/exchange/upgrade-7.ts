@@ -212,6 +212,7 @@ function carryCall(old: OldCall, plan: CompiledPlan | null): SavedCall {
     ...same,
     language: null,
     keys: [],
+    asks: 0,
     campaign: campaignId,
     activity: activityOf(old),
     route:

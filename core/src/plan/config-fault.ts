@@ -36,6 +36,10 @@ function fieldFault(field: Field, value: unknown, isDraft: boolean): string | nu
       return field.of.some((each) => each.value === value)
         ? null
         : `${label}: ${field.of.map(({ title }) => title).join(' or ')}`;
+    case 'text':
+      return typeof value === 'string' && value.length <= field.most
+        ? null
+        : `${label} has at most ${field.most} characters`;
     case 'rules':
       return rulesFault(label, value, isDraft);
     case 'ringTargets':

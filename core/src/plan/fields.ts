@@ -21,6 +21,8 @@ export type Field =
   | { type: 'ringTargets'; label: string }
   /** Conditions on the call; the first that holds is taken. */
   | { type: 'rules'; label: string }
+  /** Empty for what `otherwise` says. */
+  | { type: 'text'; label: string; most: number; otherwise: string }
   | { type: 'key'; label: string }
   | { type: 'keys'; label: string };
 
@@ -33,6 +35,7 @@ interface ValueOf {
   choice: string;
   ringTargets: readonly RingTarget[];
   rules: readonly Rule[];
+  text: string;
   /** Null for none. */
   key: string | null;
   keys: readonly KeyChoice[];

@@ -36,6 +36,14 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
     },
     runsTo: 'turnedAway',
   },
+  record: { config: { languageField: 'language' }, runsTo: 'turnedAway' },
+  owner: { config: { seconds: 9 }, runsTo: 'turnedAway' },
+  customerNumber: {
+    config: {
+      ...{ promptId: 'hello', field: 'pin', waitSeconds: 6, tries: 2, limitSeconds: 4, languageField: '' },
+    },
+    runsTo: 'step',
+  },
   region: { config: { tableId: 'regions' }, runsTo: 'offered' },
   hours: { config: { hoursId: 'h' }, runsTo: 'turnedAway' },
   extension: { config: { promptId: 'hello', waitSeconds: 3, tries: 2 }, runsTo: 'step' },

@@ -13,6 +13,9 @@ import { plan } from './steps/plan.ts';
 import { queue } from './steps/queue.ts';
 import { ring } from './steps/ring.ts';
 import { rules } from './steps/rules.ts';
+import { customerNumber } from './steps/customer-number.ts';
+import { owner } from './steps/owner.ts';
+import { record } from './steps/record.ts';
 import { region } from './steps/region.ts';
 import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
@@ -28,6 +31,9 @@ export const stepKinds = {
     keys,
     rules,
     region,
+    record,
+    owner,
+    customerNumber,
     hours,
     extension,
     optOut,

@@ -1,6 +1,7 @@
 import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
+import type { RecordFacts } from '../story/facts.ts';
 import type { StepRecord } from '../story/records.ts';
 import type { RingTarget } from './ring.ts';
 import type { RuleFacts } from './rules.ts';
@@ -75,6 +76,10 @@ export interface StepContext {
   storm(hoursIds: readonly string[], until: number | null, personId: string): void;
   /** No campaign calls this caller again. Nothing when their number is withheld. */
   optOut(): void;
+  /** Asks the customer system who it knows by these digits; the answer comes as `on.replied`. Gives its number. */
+  lookUp(asked: { digits: string; field: string; withinSeconds: number }): number;
+  /** It is known now who calls. */
+  identify(record: RecordFacts): void;
   /** Why a voicemail box takes no message now, and where it sends callers then; null when it does. */
   noMessage(
     boxId: string,
@@ -83,6 +88,14 @@ export interface StepContext {
   /** Plays a prompt of the library to the caller; how long it takes, in milliseconds. `keys` may be pressed meanwhile. */
   say(prompt: PromptItem, keys: readonly string[]): number;
   note(record: StepRecord): void;
+}
+
+/** What the host answered to something a step asked. */
+export interface Reply {
+  asked: number;
+  record: RecordFacts | null;
+  /** It could not be asked. */
+  failed: boolean;
 }
 
 /** How items are called now. */
@@ -111,6 +124,8 @@ export interface StepKind<F extends Fields = Fields, Memory = unknown> {
   on?: {
     key?(context: StepContext, config: ConfigOf<F>, memory: Memory, key: string): Next<Memory> | null;
     timeout?(context: StepContext, config: ConfigOf<F>, memory: Memory): Next<Memory>;
+    /** The host has answered; null for an answer that nothing waits for any more. */
+    replied?(context: StepContext, config: ConfigOf<F>, memory: Memory, reply: Reply): Next<Memory> | null;
     /** What the call rested in is over, by this exit; null leaves the step by it. */
     exit?(context: StepContext, config: ConfigOf<F>, memory: Memory, exit: string): Next<Memory> | null;
   };

@@ -135,4 +135,33 @@ export const planTemplates: readonly PlanTemplate[] = [
       },
     },
   },
+  {
+    key: 'byRegion',
+    name: 'By region',
+    about: 'Callers go to the place nearest to them by how their number begins; all others to one queue',
+    document: {
+      start: 's1',
+      steps: {
+        s1: step('say', { next: 's2' }),
+        s2: step('region', { otherwise: 's3', withheld: 's3' }),
+        s3: step('queue', { waitedTooLong: 's4' }),
+        s4: step('voicemail'),
+      },
+    },
+  },
+  {
+    key: 'ownerFirst',
+    name: 'Record owner first',
+    about:
+      'Whoever looks after the caller rings first; everybody else, and what they do not lift, goes to a queue',
+    document: {
+      start: 's1',
+      steps: {
+        s1: step('record', { known: 's2', notKnown: 's3' }),
+        s2: step('owner', { notTaken: 's3' }),
+        s3: step('queue', { waitedTooLong: 's4' }),
+        s4: step('voicemail'),
+      },
+    },
+  },
 ];

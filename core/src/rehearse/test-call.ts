@@ -7,7 +7,7 @@ import type { RecordFacts } from '../story/facts.ts';
 import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import { type Outcome, outcomeOf } from '../story/outcome.ts';
-import type { CompiledPlan } from '../model/plan.ts';
+import type { CompiledPlan, StepKindName } from '../model/plan.ts';
 import { Player } from './player.ts';
 
 export interface TestCall {
@@ -18,6 +18,8 @@ export interface TestCall {
   record?: RecordFacts;
   /** Pressed one after the other, each where the caller is asked for a key. */
   keys?: string;
+  /** Whom the customer records know by digits the caller may type. */
+  lookUps?: Readonly<Record<string, RecordFacts>>;
   /** A plan nobody has published: the number called leads there, for this call. */
   plan?: CompiledPlan;
   /** Played by hand: nobody lifts and nothing is pressed by itself; the call is looked at after so long. */
@@ -71,6 +73,9 @@ const answersAfterMs = 5_000;
 const acceptsAfterMs = 2_000;
 /** How far into the question the caller presses. */
 const pressesAfterMs = 2_000;
+const betweenKeysMs = 400;
+/** How long a customer system thinks, usually. */
+const looksUpMs = 300;
 const longestMs = 2 * 3_600_000;
 const callId = 'test-call';
 
@@ -138,21 +143,37 @@ function makePlayer(
   exchange: Exchange,
   story: StoryRecord[],
   talkMs: MeanTalk,
-  { keys: typed = '', hand }: TestCall,
+  { keys: typed = '', hand, lookUps = {} }: TestCall,
   heard: Heard,
 ): Player {
   const keys = [...typed];
   const react = (effect: Effect, player: Player) => {
     if ('callId' in effect && effect.callId === callId) {
       if (effect.kind === 'say') heard.say = effect;
+      if (effect.kind === 'lookUp') {
+        const { asked, digits } = effect;
+        const record = lookUps[digits] ?? null;
+        player.plan(player.now + looksUpMs, { kind: 'lookedUp', callId, asked, record, failed: false });
+      }
       // Somebody else lifts, presses and hangs up.
       if (hand !== undefined) return;
     }
     if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
     else if (effect.kind === 'say' && effect.callId === callId) {
+      // What is typed as one ends with #, or with what there is.
+      if (rests(player.exchange, 'customerNumber')) {
+        const end = keys.indexOf('#');
+        const all = keys.splice(0, end < 0 ? keys.length : end + 1);
+        all.forEach((key, index) =>
+          player.plan(player.now + pressesAfterMs + index * betweenKeysMs, {
+            ...{ kind: 'keyPressed' as const, leg: effect.leg, key },
+          }),
+        );
+        return;
+      }
       // Where a menu asks, the next key is pressed, right or wrong; elsewhere only one that is offered.
-      const isNext = asks(player.exchange) ? keys.length > 0 : effect.keys.includes(keys[0] ?? '');
+      const isNext = rests(player.exchange, 'keys') ? keys.length > 0 : effect.keys.includes(keys[0] ?? '');
       if (isNext)
         player.plan(player.now + pressesAfterMs, { kind: 'keyPressed', leg: effect.leg, key: keys.shift()! });
     } else if (effect.kind === 'dial' && effect.party === 'outside')
@@ -172,10 +193,10 @@ function makePlayer(
   });
 }
 
-/** Whether the test call rests in a menu. */
-function asks(exchange: Exchange): boolean {
+/** Whether the test call rests in a step of this kind. */
+function rests(exchange: Exchange, kind: StepKindName): boolean {
   const frame = exchange.view().calls.get(callId)?.route.at(-1);
-  return frame?.plan.steps[frame.stepId]?.kind === 'keys';
+  return frame?.plan.steps[frame.stepId]?.kind === kind;
 }
 
 function follow(

@@ -29,6 +29,23 @@ export function callerStep(record: StoryRecord): NewStep | null {
         reason: record.because === null ? record.name : `${record.name}: today is ${record.because}`,
         slack: [record.state === 'open' ? 'closed' : 'open'],
       };
+    case 'recordAsked':
+      return {
+        ...{ mark: 'hitch', at, caption: record.name === null ? 'not known' : 'known' },
+        title: record.name === null ? 'Not known' : `Known as ${record.name}`,
+        reason: record.by === 'typed' ? 'by the number they typed' : 'by the number they call from',
+        slack: [record.name === null ? 'known' : 'not known'],
+      };
+    case 'wrongCustomerNumber':
+      return {
+        ...{ mark: 'missed', at, caption: 'not found', reason: tryWords(record) },
+        title: record.digits === 0 ? 'Typed nothing' : `Typed ${record.digits} digits that no record has`,
+      };
+    case 'lookUpFailed':
+      return {
+        ...{ mark: 'missed', at, caption: 'no answer', title: 'The customer system did not answer' },
+        reason: record.why === 'slow' ? `within ${record.withinSeconds} s` : 'it had a fault, or was away',
+      };
     case 'regionAsked':
       return {
         ...{ mark: 'hitch', at, caption: record.prefix ?? 'no region' },

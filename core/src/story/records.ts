@@ -49,6 +49,11 @@ export type StepRecord =
   | { kind: 'rulesAsked'; rule: string | null; because: string; others: string[]; passed: number }
   /** A table of regions was asked: the row that fits and where it leads; `from` is null for a number withheld. */
   | { kind: 'regionAsked'; table: string; from: string | null; prefix: string | null; to: string | null }
+  /** Whom the customer records know: by the number that calls, or by what was typed. Null for nobody. */
+  | { kind: 'recordAsked'; name: string | null; by: 'number' | 'typed' }
+  /** How many digits were typed; which they were is nobody's to read. */
+  | { kind: 'wrongCustomerNumber'; digits: number; tries: number; most: number }
+  | { kind: 'lookUpFailed'; withinSeconds: number; why: 'slow' | 'fault' }
   | { kind: 'extensionDialled'; digits: string; name: string }
   | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
   /** `language` where the key chose one. */

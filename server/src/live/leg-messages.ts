@@ -54,6 +54,7 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'dial':
     case 'emergency':
     case 'storm':
+    case 'lookUp':
     case 'blockedCaller':
     case 'forwardLoop':
     case 'callEnded':

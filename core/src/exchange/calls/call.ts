@@ -51,13 +51,16 @@ export class Call implements HeapNode, TimerOwner {
   priority: number;
   readonly arrivedAt: number;
   readonly standIn: boolean;
-  readonly record: RecordFacts | null;
+  /** Whom the customer records know; a caller may be known only once they have typed their number. */
+  record: RecordFacts | null;
   readonly campaign: Campaign | null;
   readonly contact: LeasedContact | null;
   /** What the caller chose to hear prompts in (BCP 47). */
   language: string | null = null;
   /** Keys that led on in menus, in order. */
   keys: string[] = [];
+  /** Questions put to the host: an answer names its own. */
+  asks = 0;
   numberId: string | null = null;
   sourceId: string | null = null;
   activity: Activity;

@@ -85,6 +85,7 @@ const codecs = {
   contact: asIs<Call['contact']>(),
   language: asIs<string | null>(),
   keys: copied<string[]>(),
+  asks: asIs<number>(),
   numberId: asIs<string | null>(),
   sourceId: asIs<string | null>(),
   activity,
@@ -132,7 +133,10 @@ export const callsSlice: Slice<Data> = {
       ...data,
       calls: calls.map((call) => ({ ...call, language: null })),
     }),
-    2: ({ calls, ...data }: Data) => ({ ...data, calls: calls.map((call) => ({ ...call, keys: [] })) }),
+    2: ({ calls, ...data }: Data) => ({
+      ...data,
+      calls: calls.map((call) => ({ ...call, keys: [], asks: 0 })),
+    }),
   },
   save: (state) => {
     const calls = [...state.calls.values()];

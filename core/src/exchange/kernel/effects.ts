@@ -116,6 +116,15 @@ export type Effect =
   | { kind: 'wantContacts'; campaignId: string; count: number }
   /** Contacts that will not be called now; their attempt did not happen. */
   | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
+  /** Ask the customer system who has these digits, in a field or as their number; answered by `lookedUp`. */
+  | {
+      kind: 'lookUp';
+      callId: string;
+      asked: number;
+      digits: string;
+      field: string;
+      withinSeconds: number;
+    }
   /** Somebody of ours closes sets of opening hours by a code, or opens them (null). */
   | { kind: 'storm'; callId: string; hoursIds: readonly string[]; until: number | null; personId: string }
   /** A caller of the blocked list was turned away. */

@@ -238,6 +238,8 @@ const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
   consultationAsked: (event) => text(event.leg) && text(event.personId),
   callerRetrieved: (event) => text(event.leg),
   keyPressed: (event) => text(event.leg) && text(event.key),
+  lookedUp: (event) =>
+    text(event.callId) && count(event.asked) && nullable(record)(event.record) && flag(event.failed),
   faxReceived: (event) => text(event.callId) && count(event.pages),
   messagesChanged: (event) => text(event.boxId) && whole(event.by),
   storageChanged: (event) => flag(event.full),

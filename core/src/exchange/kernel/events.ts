@@ -68,6 +68,8 @@ export type ExchangeEventBody =
   | { kind: 'callerRetrieved'; leg: string }
   /** A key pressed on a leg. */
   | { kind: 'keyPressed'; leg: string; key: string }
+  /** The host's answer to `lookUp`: whom the customer system knows; null for nobody. */
+  | { kind: 'lookedUp'; callId: string; asked: number; record: RecordFacts | null; failed: boolean }
   /** The pages of a fax are in, and kept as a file. */
   | { kind: 'faxReceived'; callId: string; pages: number }
   /** Messages were deleted from a box, or brought back: how many it holds more, or fewer. */

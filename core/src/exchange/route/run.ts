@@ -4,7 +4,7 @@ import { returned } from '../../plan/steps/plan.ts';
 import { planTo, planWhenNobodyLifts } from '../../plan/compile.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import { stepKinds } from '../../plan/registry.ts';
-import type { Next, StepKind } from '../../plan/step-kind.ts';
+import type { Next, Reply, StepKind } from '../../plan/step-kind.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call, Frame } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
@@ -166,6 +166,20 @@ export function stepKeyPressed(state: State, call: Call, key: string): Refusal |
   const next = kind.on?.key?.(new CallStepContext(state, call), config, frame.memory, key) ?? null;
   if (next === null) return 'notExpected';
   call.passed = 0;
+  if (!('rest' in next)) clearTimer(state, call, 'activity');
+  take(state, call, next);
+  return null;
+}
+
+/** The host has answered something a step asked. One that nothing waits for any more changes nothing. */
+export function stepReplied(state: State, callId: string, reply: Reply): Refusal | null {
+  const call = state.calls.get(callId);
+  if (call === undefined) return 'unknownCall';
+  const frame = call.route.at(-1);
+  if (frame === undefined || call.activity.kind !== 'step') return 'notExpected';
+  const { kind, config } = stepOf(frame);
+  const next = kind.on?.replied?.(new CallStepContext(state, call), config, frame.memory, reply) ?? null;
+  if (next === null) return 'notExpected';
   if (!('rest' in next)) clearTimer(state, call, 'activity');
   take(state, call, next);
   return null;

@@ -4,6 +4,7 @@ import type { RuleFacts } from '../../plan/rules.ts';
 import { type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import { loadOf } from '../queues/load.ts';
 import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
+import type { RecordFacts } from '../../story/facts.ts';
 import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
@@ -144,6 +145,17 @@ export class CallStepContext implements StepContext {
 
   pressed(key: string): void {
     this.call.keys = [...this.call.keys, key];
+  }
+
+  lookUp(asked: { digits: string; field: string; withinSeconds: number }): number {
+    const { call } = this;
+    call.asks++;
+    effect(this.state, { kind: 'lookUp', callId: call.id, asked: call.asks, ...asked });
+    return call.asks;
+  }
+
+  identify(record: RecordFacts): void {
+    this.call.record = record;
   }
 
   optOut(): void {

@@ -9,6 +9,7 @@ import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { storyRecord } from '../calls/routes.ts';
+import { recordsByDigits } from '../records/look-up.ts';
 import { recordByNumber } from '../records/store.ts';
 
 const meansKeptMs = 60_000;
@@ -70,6 +71,16 @@ export const dialled = Joi.alternatives(Joi.string().pattern(/^\d{2,6}$/), publi
   'alternatives.match': 'Type a number like +1 206 555 0140, or an extension.',
 });
 
+/** Runs of digits that end with # or with the last key, each from every place it may begin at. */
+function runsOf(keys: string): string[] {
+  const runs = keys
+    .split('#')
+    .flatMap((run) =>
+      Array.from(run, (_, from) => run.slice(from)).filter((each) => /^\d{3,20}$/.test(each)),
+    );
+  return [...new Set(runs)];
+}
+
 export function testCallRoutes({ database, live, beside }: Services): Route[] {
   let means: { at: number; byQueue: Promise<Map<string, number>> } = {
     at: 0,
@@ -80,6 +91,21 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
     if (Date.now() - means.at > meansKeptMs) means = { at: Date.now(), byQueue: meanTalks(database) };
     return means.byQueue;
   };
+
+  /** Whom the records know by any run of the keys that are to be pressed: which of them is typed is the plan's to say. */
+  async function lookUpsOf(
+    keys: string,
+    draft: PlanDocument | null,
+  ): Promise<NonNullable<TestCall['lookUps']>> {
+    const runs = runsOf(keys);
+    if (runs.length === 0) return {};
+    const asking = Object.values(draft?.steps ?? {}).filter(({ kind }) => kind === 'customerNumber');
+    const fields = asking.length > 0 ? asking.map(({ config }) => String(config.field ?? '')) : [''];
+    const found = await Promise.all(
+      [...new Set(fields)].map((field) => recordsByDigits(database, runs, field)),
+    );
+    return Object.assign({}, ...found) as NonNullable<TestCall['lookUps']>;
+  }
 
   return [
     route({
@@ -136,9 +162,11 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
           live.settledWithin(settleMs),
         ]);
         const at = body.at?.getTime() ?? Date.now();
+        const lookUps = await lookUpsOf(body.keys, body.draft);
         const call = {
           ...{ to: body.to, from: body.from, at, keys: body.keys },
           ...(record === null ? {} : { record }),
+          lookUps,
           ...(body.hand == null ? {} : { hand: body.hand }),
           ...(body.draft === null ? {} : { plan: compiledPlan('draft', 0, body.draft) }),
         };

@@ -71,7 +71,9 @@ async function makeIt(of: ItemKind): Promise<void> {
     newFault.value = sentenceOf(error);
   }
 }
-const promptKinds: Partial<Record<StepKindName, PromptKind>> = { keys: 'menu', extension: 'menu' };
+const promptKinds: Partial<Record<StepKindName, PromptKind>> = {
+  ...{ keys: 'menu', extension: 'menu', customerNumber: 'menu' },
+};
 const wordsOf = (id: string) => props.names.words(id) ?? '';
 </script>
 
@@ -159,6 +161,24 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
         :readonly="readonly"
         @change="number(name, field, ($event.target as HTMLInputElement).value)"
       />
+    </LedgerField>
+    <LedgerField
+      v-else-if="field.type === 'text'"
+      :label="field.label"
+      :for="idOf(name)"
+      :hint="`Empty for ${field.otherwise}`"
+    >
+      <input
+        :id="idOf(name)"
+        :list="`${idOf(name)}-fields`"
+        :maxlength="field.most"
+        :value="value<string>(name)"
+        :readonly="readonly"
+        @change="set(name, ($event.target as HTMLInputElement).value.trim())"
+      />
+      <datalist :id="`${idOf(name)}-fields`">
+        <option v-for="each in names.recordFields() ?? []" :key="each" :value="each" />
+      </datalist>
     </LedgerField>
     <LedgerField v-else-if="field.type === 'key'" :label="field.label" :for="idOf(name)">
       <v-select

@@ -7,10 +7,13 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'keys':
     case 'rules':
     case 'region':
+    case 'record':
+    case 'customerNumber':
     case 'extension':
       return 'hitch';
     case 'ring':
     case 'ringSeveral':
+    case 'owner':
     case 'otherPhones':
     case 'outside':
       return 'ring';

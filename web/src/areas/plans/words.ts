@@ -38,6 +38,11 @@ export const helpWords: Record<StepKindName, string> = {
   keys: 'Keys puts a question and goes on by the key the caller presses. A wrong key or none asks again, as often as you say.',
   rules:
     'Rules asks one question after the other: about the caller, their record, the number, the queue, the hours, a key pressed. The first whose conditions all hold is taken; who meets none goes the other way.',
+  record:
+    'Record asks whether the caller’s number is in the customer records. A field of theirs may say which language they hear.',
+  owner: 'Record owner rings whoever looks after the caller’s record. Nobody waits in it.',
+  customerNumber:
+    'Customer number lets the caller type a number or PIN, ended with #, and asks the customer system who has it. What is typed is never shown.',
   region:
     'Region goes by how the caller’s number begins, as a table says: area codes, beginnings of numbers, places. The longest that fits wins; a withheld number has a way of its own.',
   hours:
@@ -69,6 +74,9 @@ export const shelf: readonly StepKindName[] = [
     'keys',
     'rules',
     'region',
+    'record',
+    'customerNumber',
+    'owner',
     'hours',
     'extension',
     'ring',
