@@ -18,6 +18,7 @@ import { HarbourBook } from '../../../../standins/src/harbour-book/server.ts';
 import { Outgoing } from '../../outgoing/outgoing.ts';
 import { writeCalls } from '../../live/log.queries.ts';
 import { queueWriteBack, sendOutbox } from './outbox.ts';
+import { lookUpRecord, recordsByDigits } from './look-up.ts';
 import { type ConnectionView, recordByNumber } from './store.ts';
 
 const key = 'key of Harbour Book';
@@ -113,6 +114,34 @@ test('connected, its records are read, callers matched by normalised number, own
     { 'if-match': `"${made.body.version}"` },
   );
   expect(wrong.body.errors[0]!.path).toBe('/link');
+});
+
+test('who typed a customer number, or a PIN, is asked for at the customer system, as it is there now', async () => {
+  const look = (digits: string, field = '', withinMs = 2_000) =>
+    lookUpRecord({ database, seal, outgoing: outgoing() }, { digits, field, withinMs });
+  // What is kept here is of before: the system itself is asked.
+  book.get('HB-1')!.fields.tier = 'standard';
+  expect(await look('1')).toMatchObject({ name: 'Customer HB-1', fields: { tier: 'standard' } });
+  expect(await look('0001')).toMatchObject({ name: 'Customer HB-1' });
+  expect(await look('4711')).toBeNull();
+  // Digits of a field; one that several have is nobody's.
+  await database('record')
+    .where({ external_id: 'HB-2' })
+    .update({ fields: { pin: '2468' } });
+  expect(await look('2468', 'pin')).toMatchObject({ name: 'Customer HB-2' });
+  await database('record')
+    .where({ external_id: 'HB-3' })
+    .update({ fields: { pin: '2468' } });
+  expect(await look('2468', 'pin')).toBeNull();
+  harbourBook.mood = 'hung';
+  await expect(look('1', '', 150)).rejects.toThrow('It did not answer within 0.15 s.');
+  harbourBook.mood = 'broken';
+  await expect(look('1')).rejects.toThrow(/fault of its own/);
+  harbourBook.mood = 'well';
+  book.get('HB-1')!.fields.tier = 'gold';
+  expect(await recordsByDigits(database, ['1', '2468', '99'], '')).toMatchObject({
+    1: { name: 'Customer HB-1' },
+  });
 });
 
 test('results are written back once the other side takes them, and again when the outcome changes', async () => {
