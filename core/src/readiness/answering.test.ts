@@ -1,7 +1,13 @@
 import { expect, test } from 'vitest';
 import { answeringFindings, type AnsweringInput } from './answering.ts';
 
-const plan = { id: 'p', name: 'Main line', published: true, liveFaults: 0, numbers: 1 };
+const plan = {
+  id: 'p',
+  name: 'Main line',
+  published: true,
+  found: [] as AnsweringInput['plans'][number]['found'],
+  numbers: 1,
+};
 const prompt = { id: 's', name: 'Welcome', published: true, hasSound: true, clipping: false };
 const box = {
   id: 'b',
@@ -19,7 +25,7 @@ const codes = (
   more: Partial<AnsweringInput> = {},
 ) =>
   answeringFindings({
-    ...{ ofAnother: [], leaveBehinds: [], forwardLoops: [] },
+    ...{ hours: [], ofAnother: [], leaveBehinds: [], forwardLoops: [] },
     plans: plans.map((each) => ({ ...plan, ...each })),
     prompts: prompts.map((each) => ({ ...prompt, ...each })),
     boxes: boxes.map((each) => ({ ...box, ...each })),
@@ -29,7 +35,10 @@ const codes = (
 
 test('a plan callers meet is whole, and one that a number leads to is published', () => {
   expect(codes([{}])).toEqual([]);
-  expect(codes([{ liveFaults: 2 }])).toEqual(['fault planFaulty']);
+  const found = (['fault', 'doubt'] as const).map((grade) => ({
+    ...{ grade, stepId: 's4', number: '4', words: 'It offers no key. Add one.' },
+  }));
+  expect(codes([{ found }])).toEqual(['fault planFaulty', 'missing planDoubtful']);
   expect(codes([{ published: false }])).toEqual(['fault planNotPublished']);
   // A draft that nobody is sent to is work going on.
   expect(codes([{ published: false, numbers: 0 }])).toEqual([]);
@@ -42,6 +51,31 @@ test('a prompt that is played is published, has a sound, and is not too loud: th
       [{}, { clipping: true }, { hasSound: false, clipping: true }, { published: false, hasSound: false }],
     ),
   ).toEqual(['missing promptClipping', 'missing promptWithoutSound', 'missing promptNotPublished']);
+});
+
+test('a finding of a plan leads to its step, and of one plan not more are told than can be read', () => {
+  const one = { grade: 'doubt' as const, stepId: 's4', number: '4', words: 'Say where it goes.' };
+  const input = {
+    plans: [{ ...plan, found: Array.from({ length: 30 }, () => one) }],
+    hours: [],
+    prompts: [],
+  };
+  const rest = { ofAnother: [], leaveBehinds: [], forwardLoops: [], boxes: [], storageFull: false };
+  const found = answeringFindings({ ...input, ...rest });
+  expect(found).toHaveLength(20);
+  expect(found[0]).toMatchObject({
+    detail: 'step 4: Say where it goes.',
+    place: 's4',
+    itemName: 'Main line',
+  });
+});
+
+test('hours that something goes by are open some time, and have unusual days ahead', () => {
+  const set = { id: 'h', name: 'Office', neverOpen: false, lastDay: null as string | null };
+  const of = (more: Partial<typeof set>) => codes([], [], [], false, { hours: [{ ...set, ...more }] });
+  expect(of({})).toEqual([]);
+  expect(of({ neverOpen: true, lastDay: '2026-01-01' })).toEqual(['missing hoursNeverOpen']);
+  expect(of({ lastDay: '2026-01-01' })).toEqual(['missing hoursDaysOver']);
 });
 
 test('a box is heard by somebody, takes messages, and greets with its own voice', () => {

@@ -6,10 +6,19 @@ export interface AnsweringInput {
     id: string;
     name: string;
     published: boolean;
-    /** Faults in what callers meet now: something it names has gone since. */
-    liveFaults: number;
+    /** What is wrong or doubtful in what callers meet now, each in a sentence, at its step. */
+    found: readonly { grade: 'fault' | 'doubt'; stepId: string; number: string; words: string }[];
     /** Numbers that lead there. */
     numbers: number;
+  }[];
+  /** Sets of opening hours that something goes by. */
+  hours: {
+    id: string;
+    name: string;
+    /** Neither a weekday nor an unusual day has a range. */
+    neverOpen: boolean;
+    /** The last of its unusual days, when none is ahead: YYYY-MM-DD. Null when one is, or it never had any. */
+    lastDay: string | null;
   }[];
   /** Prompts that some plan plays. */
   prompts: { id: string; name: string; published: boolean; hasSound: boolean; clipping: boolean }[];
@@ -50,14 +59,31 @@ function alike(
   });
 }
 
+/** More of one plan are read where it is built. */
+const mostOfOnePlan = 20;
+
 export function answeringFindings(input: AnsweringInput): Finding[] {
-  const { plans, prompts, ofAnother, leaveBehinds, forwardLoops, boxes, storageFull } = input;
+  const { plans, hours, prompts, ofAnother, leaveBehinds, forwardLoops, boxes, storageFull } = input;
   const about = (itemId: string, itemName: string, detail = '') => ({ itemId, itemName, detail });
   return [
-    ...plans.flatMap(({ id, name, published, liveFaults, numbers }): Finding[] => {
-      const item = { area: 'answering', itemId: id, itemName: name, detail: String(liveFaults) } as const;
-      if (!published && numbers > 0) return [{ code: 'planNotPublished', severity: 'fault', ...item }];
-      return liveFaults > 0 ? [{ code: 'planFaulty', severity: 'fault', ...item }] : [];
+    ...plans.flatMap(({ id, name, published, found, numbers }): Finding[] => {
+      const item = { area: 'answering', itemId: id, itemName: name } as const;
+      if (!published && numbers > 0)
+        return [{ code: 'planNotPublished', severity: 'fault', detail: '', ...item }];
+      return found.slice(0, mostOfOnePlan).map(({ grade, stepId, number, words }) => ({
+        ...(grade === 'fault'
+          ? ({ code: 'planFaulty', severity: 'fault' } as const)
+          : ({ code: 'planDoubtful', severity: 'missing' } as const)),
+        ...item,
+        ...{ detail: `step ${number}: ${words}`, place: stepId },
+      }));
+    }),
+    ...hours.flatMap(({ id, name, neverOpen, lastDay }): Finding[] => {
+      const item = { area: 'hours', itemId: id, itemName: name } as const;
+      if (neverOpen) return [{ code: 'hoursNeverOpen', severity: 'missing', detail: '', ...item }];
+      return lastDay === null
+        ? []
+        : [{ code: 'hoursDaysOver', severity: 'missing', detail: lastDay, ...item }];
     }),
     ...prompts.flatMap(({ id, name, published, hasSound, clipping }): Finding[] => {
       const item = { area: 'prompts', itemId: id, itemName: name, detail: '' } as const;

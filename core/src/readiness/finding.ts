@@ -1,5 +1,8 @@
 export type FindingCode =
   | 'planFaulty'
+  | 'planDoubtful'
+  | 'hoursNeverOpen'
+  | 'hoursDaysOver'
   | 'planNotPublished'
   | 'promptNotPublished'
   | 'promptWithoutSound'
@@ -51,6 +54,7 @@ export type FindingArea =
   | 'numbers'
   | 'answering'
   | 'prompts'
+  | 'hours'
   | 'destinations'
   | 'queues'
   | 'records'
@@ -67,4 +71,6 @@ export interface Finding {
   itemName: string;
   /** Refusal reason, digits or the like, where the sentence needs it. */
   detail: string;
+  /** Where in the item: a step of a plan. */
+  place?: string;
 }

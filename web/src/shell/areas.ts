@@ -12,6 +12,7 @@ export interface Area {
     | 'numbers'
     | 'answering'
     | 'prompts'
+    | 'hours'
     | 'destinations'
     | 'records'
     | 'sources'
@@ -44,7 +45,7 @@ export const areas: Area[] = [
   area(3, 'Dialling', '/dialling', { findings: 'dialling', holds: '/codes' }),
   area(4, 'Numbers', '/numbers', { findings: 'numbers' }),
   area(5, 'Answering', '/answering', { findings: 'answering', rule: true, holds: '/regions' }),
-  area(6, 'Hours', '/hours'),
+  area(6, 'Hours', '/hours', { findings: 'hours' }),
   area(7, 'Prompts', '/prompts', { findings: 'prompts' }),
   area(8, 'Queues', '/queues', { findings: 'queues' }),
   area(9, 'Destinations', '/destinations', { holds: '/voicemail', findings: 'destinations' }),

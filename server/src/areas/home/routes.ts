@@ -16,6 +16,7 @@ const finding = Joi.object({
       'numbers',
       'answering',
       'prompts',
+      'hours',
       'destinations',
       'queues',
       'records',
@@ -28,6 +29,8 @@ const finding = Joi.object({
   itemId: Joi.string().allow(null).required(),
   itemName: Joi.string().allow('').required(),
   detail: Joi.string().allow('').required(),
+  /** A step of a plan. */
+  place: Joi.string(),
 });
 
 const count = Joi.number().integer().required();

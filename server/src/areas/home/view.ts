@@ -10,7 +10,9 @@ import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { campaignItem } from '../campaigns/store.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
-import { faultsIn, planItem } from '../plans/store.ts';
+import type { AnsweringInput } from '@night-bell/core/readiness/answering';
+import { hoursItem } from '../hours/store.ts';
+import { foundIn, planItem } from '../plans/store.ts';
 import { boxesForReadiness } from '../voicemail/readiness.ts';
 import { forwardLoops } from '../outside/store.ts';
 import { promptsOfAnother } from '../prompts/readiness.ts';
@@ -183,6 +185,16 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
   };
 }
 
+/** Sets of opening hours that something goes by, as readiness looks at them. */
+async function hoursInUse(database: Knex): Promise<AnsweringInput['hours']> {
+  const sets = (await hoursItem.list(database)).filter(({ retired, uses }) => !retired && uses > 0);
+  return sets.map(({ id, name, weekly, days, nextDay }) => ({
+    ...{ id, name },
+    neverOpen: [...weekly, ...days.map(({ ranges }) => ranges)].every((ranges) => ranges.length === 0),
+    lastDay: nextDay === null ? (days.at(-1)?.date ?? null) : null,
+  }));
+}
+
 /** Plans and the prompts they play, as readiness looks at them. */
 async function answeringNow(database: Knex, storageFull: boolean) {
   const plans = (await planItem.list(database)).filter((plan) => !plan.retired);
@@ -192,10 +204,11 @@ async function answeringNow(database: Knex, storageFull: boolean) {
   for (const { id, name, live, numbers } of plans)
     inputs.push({
       ...{ id, name, published: live !== null, numbers: numbers.length },
-      liveFaults: live === null ? 0 : (await faultsIn(database, id, live)).length,
+      found: live === null ? [] : await foundIn(database, id, live),
     });
   return {
     plans: inputs,
+    hours: await hoursInUse(database),
     prompts: prompts.map(({ id, name, publishedWords, heard }) => ({
       ...{ id, name, published: publishedWords !== null },
       hasSound: heard !== null,

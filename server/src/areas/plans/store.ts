@@ -3,6 +3,9 @@ import { type PlanDraft, plans, type PlanView } from '@night-bell/core/contracts
 import { type CheckView, checkPlan, type PlanFinding } from '@night-bell/core/plan/check';
 import { compiledPlan, completed, type PlanDocument } from '@night-bell/core/plan/document';
 import { referencesOf } from '@night-bell/core/plan/fields';
+import { findingWords } from '@night-bell/core/plan/finding-words';
+import type { ItemKind } from '@night-bell/core/plan/item-kind';
+import { outline } from '@night-bell/core/plan/outline';
 import { plansFrom } from '@night-bell/core/plan/graph';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import { compiledHours, hoursItem } from '../hours/store.ts';
@@ -124,10 +127,32 @@ async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): 
   };
 }
 
-/** What stops a plan from being published, or is wrong with one that callers meet. */
+/** What stops a plan from being published. */
 export async function faultsIn(database: Knex, id: string, document: PlanDocument): Promise<PlanFinding[]> {
   const findings = checkPlan(compiledPlan(id, 0, document), await viewForCheck(database, id, document));
   return findings.filter(({ grade }) => grade === 'fault');
+}
+
+/** What is wrong or doubtful in what callers meet, in sentences, with the number of the step it is at. */
+export async function foundIn(
+  database: Knex,
+  id: string,
+  document: PlanDocument,
+): Promise<{ grade: 'fault' | 'doubt'; stepId: string; number: string; words: string }[]> {
+  const findings = checkPlan(compiledPlan(id, 0, document), await viewForCheck(database, id, document));
+  if (findings.length === 0) return [];
+  const ids = referencesIn(document).map(({ to }) => to);
+  const rows = await database('item').whereIn('id', ids).select<{ id: string; name: string }[]>('id', 'name');
+  const names = new Map(rows.map((row) => [row.id, row.name]));
+  const numbers = new Map(
+    outline(document).flatMap((line) => (line.kind === 'step' ? [[line.stepId, line.number] as const] : [])),
+  );
+  const numberOf = (stepId: string) => numbers.get(stepId) ?? '?';
+  const nameOf = (_kind: ItemKind, itemId: string) => names.get(itemId) ?? 'of before';
+  return findings.map((finding) => ({
+    ...{ grade: finding.grade, stepId: finding.stepId, number: numberOf(finding.stepId) },
+    words: findingWords(finding, nameOf, numberOf),
+  }));
 }
 
 /** From now on callers meet the draft. Refused while it has a fault. */

@@ -119,7 +119,8 @@ export function areaRows(view: Pick<HomeView, 'counts' | 'findings'>) {
   return rows.map((row, index) => {
     // What callers hear is mended on its own page, and belongs to how they are answered.
     const findings = view.findings.filter(
-      ({ area }) => area === row.area || (row.area === 'answering' && area === 'prompts'),
+      ({ area }) =>
+        area === row.area || (row.area === 'answering' && (area === 'prompts' || area === 'hours')),
     );
     const fault = findings.some((finding) => finding.severity === 'fault');
     const state: { shape: ShapeName; word: string } = fault

@@ -37,10 +37,23 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         path: '/set-aside',
       };
     case 'planFaulty':
+    case 'planDoubtful':
       return {
-        fact: `${finding.itemName}: something its callers meet is gone`,
-        fix: 'See which step',
-        path: `/answering/${item}`,
+        fact: `${finding.itemName}, ${finding.detail}`,
+        fix: 'Go to the step',
+        path: `/answering/${item}?step=${finding.place ?? ''}`,
+      };
+    case 'hoursNeverOpen':
+      return {
+        fact: `${finding.itemName} are never open, and something goes by them`,
+        fix: 'Draw their hours',
+        path: `/hours/${item}`,
+      };
+    case 'hoursDaysOver':
+      return {
+        fact: `${finding.itemName} have no holiday or unusual day ahead; the last was ${finding.detail}`,
+        fix: 'Bring the next year',
+        path: `/hours/${item}`,
       };
     case 'planNotPublished':
       return {
