@@ -20,7 +20,7 @@ const coreParts = {
   sound: [],
   staffing: [],
   voicemail: ['hours'],
-  plan: ['hours', 'model', 'numbers', 'story'],
+  plan: ['hours', 'match', 'model', 'numbers', 'story'],
   story: ['distribute', 'hours', 'model', 'numbers', 'outbound'],
   readiness: ['distribute', 'model'],
   exchange: [

@@ -31,6 +31,7 @@ export type StepKindName =
   | 'keys'
   | 'rules'
   | 'region'
+  | 'textBack'
   | 'record'
   | 'owner'
   | 'customerNumber'

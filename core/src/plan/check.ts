@@ -1,5 +1,6 @@
 import { minutesADay, type OpeningHours, type Range } from '../hours/opening-hours.ts';
 import { heardIn } from '../model/languages.ts';
+import { fieldKey, mergeFault } from '../match/merge.ts';
 import { sameClock } from '../hours/same-clock.ts';
 import { zonesOf } from '../numbers/facts.ts';
 import { configFault } from './config-fault.ts';
@@ -36,6 +37,8 @@ export type PlanFinding = { stepId: string; grade: 'fault' | 'doubt' } & (
   /** Whoever types the shorter waits until the time between digits is over, for want of the longer. */
   /** An earlier rule takes everybody that this one would. */
   | { code: 'ruleHidden'; rule: number; by: number }
+  /** A text names a field that does not exist, or leaves one open. */
+  | { code: 'textField'; said: string }
   /** No record has a field of this name. */
   | { code: 'fieldNotThere'; rule: number; field: string }
   | { code: 'extensionHides'; shorter: string; longer: string }
@@ -104,6 +107,7 @@ function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view:
       findings.push({ stepId, grade: 'fault', code: 'open', exit: name, label });
   if (step.kind === 'keys') findings.push(...checkKeys(stepId, step, view));
   if (step.kind === 'rules') findings.push(...checkRules(stepId, step.config.rules as readonly Rule[], view));
+  if (step.kind === 'textBack') findings.push(...checkText(stepId, String(step.config.words), view));
   if (step.kind === 'hours') findings.push(...checkHours(stepId, String(step.config.hoursId), view));
   if (step.kind === 'extension') findings.push(...hidingExtensions(stepId, view));
   if (step.kind === 'plan') {
@@ -164,6 +168,17 @@ function circleOfPlans(self: string, first: string, view: CheckView): string[] {
     return [];
   }
   return visit(first);
+}
+
+function checkText(stepId: string, words: string, view: CheckView): PlanFinding[] {
+  const fields = view.recordFields();
+  if (fields === null) return [];
+  const said = mergeFault(words, [
+    ...fields.map((field) => `record.${fieldKey(field)}`),
+    'record.name',
+    'call.number',
+  ]);
+  return said === null ? [] : [{ stepId, grade: 'doubt', code: 'textField', said }];
 }
 
 function checkRules(stepId: string, rules: readonly Rule[], view: CheckView): PlanFinding[] {

@@ -22,6 +22,8 @@ function fieldFault(field: Field, value: unknown, isDraft: boolean): string | nu
     case 'item':
       if (typeof value !== 'string' || value.length > 80) return `${label} is missing`;
       return value === '' && !isDraft ? `Choose ${withArticle(label)}` : null;
+    case 'itemOrNone':
+      return typeof value === 'string' && value.length <= 80 ? null : `${label} is missing`;
     case 'whole':
       return isWhole(value, field) ? null : `${label}: a whole number from ${field.least} to ${field.most}`;
     case 'wholeOrNone':

@@ -13,6 +13,8 @@ export const dialKeys = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '*', 
  */
 export type Field =
   | { type: 'item'; of: ItemKind; label: string }
+  /** Empty for what `otherwise` says. */
+  | { type: 'itemOrNone'; of: ItemKind; label: string; otherwise: string }
   | { type: 'whole'; label: string; least: number; most: number; usual: number }
   /** Null for what `otherwise` says: 'as long as they set'. */
   | { type: 'wholeOrNone'; label: string; least: number; most: number; otherwise: string }
@@ -30,6 +32,7 @@ export type Fields = Readonly<Record<string, Field>>;
 
 interface ValueOf {
   item: string;
+  itemOrNone: string;
   whole: number;
   wholeOrNone: number | null;
   choice: string;
@@ -52,6 +55,8 @@ export function referencesOf(fields: Fields, config: Config): { kind: ItemKind; 
     switch (field.type) {
       case 'item':
         return [{ kind: field.of, id: String(config[name]) }];
+      case 'itemOrNone':
+        return config[name] === '' ? [] : [{ kind: field.of, id: String(config[name]) }];
       case 'ringTargets':
         return (config[name] as readonly RingTarget[]).map(({ kind, id }) => ({ kind, id }));
       case 'rules':

@@ -60,6 +60,8 @@ export function findingWords(
       return 'These hours are never open: what is behind “open” can never be heard.';
     case 'otherClock':
       return `These hours go by the clock of ${finding.zone}, but ${formatNumber(finding.e164)} is called elsewhere.`;
+    case 'textField':
+      return finding.said;
     case 'ruleHidden':
       return `Nobody gets to rule ${finding.rule}: rule ${finding.by} takes them all before. Put it earlier, or take it out.`;
     case 'fieldNotThere':

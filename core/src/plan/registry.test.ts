@@ -36,6 +36,10 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
     },
     runsTo: 'turnedAway',
   },
+  textBack: {
+    config: { numberId: 'n0', words: 'Change your trip at example.com', hoursId: 'h' },
+    runsTo: 'turnedAway',
+  },
   record: { config: { languageField: 'language' }, runsTo: 'turnedAway' },
   owner: { config: { seconds: 9 }, runsTo: 'turnedAway' },
   customerNumber: {
@@ -68,7 +72,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
 
 /** The value of a field that names what is not there. */
 function goneFor(type: Field['type'], value: unknown): unknown {
-  if (type === 'item') return 'gone';
+  if (type === 'item' || type === 'itemOrNone') return 'gone';
   if (type === 'rules')
     return (value as Rule[]).map((rule) => ({
       ...rule,
@@ -154,7 +158,7 @@ describe.each(Object.entries(stepKinds) as [StepKindName, StepKind][])('a step o
   test('names what it refers to, and says so in words', () => {
     const references = referencesOf(kind.fields, config);
     const named = Object.entries(kind.fields).flatMap(([field, { type }]) =>
-      type === 'item'
+      type === 'item' || type === 'itemOrNone'
         ? [config[field]]
         : type === 'ringTargets'
           ? (config[field] as RingTarget[]).map(({ id }) => id)

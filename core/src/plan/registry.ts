@@ -16,6 +16,7 @@ import { rules } from './steps/rules.ts';
 import { customerNumber } from './steps/customer-number.ts';
 import { owner } from './steps/owner.ts';
 import { record } from './steps/record.ts';
+import { textBack } from './steps/text-back.ts';
 import { region } from './steps/region.ts';
 import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
@@ -31,6 +32,7 @@ export const stepKinds = {
     keys,
     rules,
     region,
+    textBack,
     record,
     owner,
     customerNumber,

@@ -76,6 +76,12 @@ export interface StepContext {
   storm(hoursIds: readonly string[], until: number | null, personId: string): void;
   /** No campaign calls this caller again. Nothing when their number is withheld. */
   optOut(): void;
+  /** Whether the caller asked for no more calls and texts. */
+  isOptedOut(): boolean;
+  /** The number, or extension, that was called. */
+  readonly called: string;
+  /** Sends the caller a text from a number of ours. */
+  text(message: { numberId: string; body: string }): void;
   /** Asks the customer system who it knows by these digits; the answer comes as `on.replied`. Gives its number. */
   lookUp(asked: { digits: string; field: string; withinSeconds: number }): number;
   /** It is known now who calls. */

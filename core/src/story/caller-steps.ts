@@ -12,6 +12,14 @@ const stateWords: Record<OpenState, string> = {
   storm: 'Closed by storm',
 };
 
+const notSentWords = {
+  withheld: 'the number is withheld',
+  optedOut: 'they asked for no more calls and texts',
+  closed: 'texts are sent during opening hours only',
+  empty: 'nothing was left of the text',
+  numberGone: 'the number it is sent from is not there',
+};
+
 /** The step of a record of what a caller heard, was asked or pressed; null for all others. */
 export function callerStep(record: StoryRecord): NewStep | null {
   const { at } = record;
@@ -45,6 +53,16 @@ export function callerStep(record: StoryRecord): NewStep | null {
       return {
         ...{ mark: 'missed', at, caption: 'no answer', title: 'The customer system did not answer' },
         reason: record.why === 'slow' ? `within ${record.withinSeconds} s` : 'it had a fault, or was away',
+      };
+    case 'textSent':
+      return {
+        ...{ mark: 'knot', at, caption: 'text sent', title: `Text sent from ${record.from}` },
+        reason: `“${record.body}”`,
+      };
+    case 'textNotSent':
+      return {
+        ...{ mark: 'missed', at, caption: 'no text', title: 'No text was sent' },
+        reason: notSentWords[record.why],
       };
     case 'regionAsked':
       return {

@@ -54,6 +54,8 @@ export type StepRecord =
   /** How many digits were typed; which they were is nobody's to read. */
   | { kind: 'wrongCustomerNumber'; digits: number; tries: number; most: number }
   | { kind: 'lookUpFailed'; withinSeconds: number; why: 'slow' | 'fault' }
+  | { kind: 'textSent'; from: string; body: string }
+  | { kind: 'textNotSent'; why: 'withheld' | 'optedOut' | 'closed' | 'empty' | 'numberGone' }
   | { kind: 'extensionDialled'; digits: string; name: string }
   | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
   /** `language` where the key chose one. */

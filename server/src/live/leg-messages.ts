@@ -55,6 +55,7 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'emergency':
     case 'storm':
     case 'lookUp':
+    case 'text':
     case 'blockedCaller':
     case 'forwardLoop':
     case 'callEnded':

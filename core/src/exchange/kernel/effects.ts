@@ -116,6 +116,8 @@ export type Effect =
   | { kind: 'wantContacts'; campaignId: string; count: number }
   /** Contacts that will not be called now; their attempt did not happen. */
   | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
+  /** A text to the caller, from a number of ours. */
+  | { kind: 'text'; callId: string; numberId: string; to: string; body: string }
   /** Ask the customer system who has these digits, in a field or as their number; answered by `lookedUp`. */
   | {
       kind: 'lookUp';

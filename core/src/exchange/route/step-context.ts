@@ -147,6 +147,19 @@ export class CallStepContext implements StepContext {
     this.call.keys = [...this.call.keys, key];
   }
 
+  get called(): string {
+    return this.call.to;
+  }
+
+  isOptedOut(): boolean {
+    return this.state.optedOut.has(this.call.from);
+  }
+
+  text({ numberId, body }: { numberId: string; body: string }): void {
+    const { call } = this;
+    effect(this.state, { kind: 'text', callId: call.id, numberId, to: call.from, body });
+  }
+
   lookUp(asked: { digits: string; field: string; withinSeconds: number }): number {
     const { call } = this;
     call.asks++;

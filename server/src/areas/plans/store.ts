@@ -5,6 +5,7 @@ import { compiledPlan, completed, type PlanDocument } from '@night-bell/core/pla
 import { referencesOf } from '@night-bell/core/plan/fields';
 import { findingWords } from '@night-bell/core/plan/finding-words';
 import type { ItemKind } from '@night-bell/core/plan/item-kind';
+import { ownFields } from '@night-bell/core/plan/record-fields';
 import { outline } from '@night-bell/core/plan/outline';
 import { plansFrom } from '@night-bell/core/plan/graph';
 import { stepKinds } from '@night-bell/core/plan/registry';
@@ -113,8 +114,10 @@ async function viewForCheck(trx: Knex, planId: string, document: PlanDocument): 
   const plans = new Map((await planItem.list(trx)).map((plan) => [plan.id, plan]));
   const translations = await alsoIn(trx, ids);
   const [hiding = null] = await hidingExtensions(trx);
-  const asksRecords = Object.values(document.steps).some(({ kind }) => kind === 'rules');
-  const fields = asksRecords ? await recordFields(trx) : null;
+  const asksRecords = Object.values(document.steps).some(
+    ({ kind }) => kind === 'rules' || kind === 'textBack',
+  );
+  const fields = asksRecords ? ownFields(await recordFields(trx)) : null;
   return {
     hours: (id) => sets.get(id),
     leadsTo: (id) => plansFrom(plans.get(id)?.live ?? null),

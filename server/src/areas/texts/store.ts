@@ -140,6 +140,33 @@ export async function writeText(
   return id;
 }
 
+/**
+ * Writes a text down that a plan sends to its caller. One that cannot go out is there too, with why: nobody waits for an
+ * answer.
+ */
+export async function writeTextOfCall(
+  trx: Knex,
+  { numberId, to, body }: { numberId: string; to: string; body: string },
+): Promise<void> {
+  const number = await trx('number')
+    .where({ id: numberId })
+    .first<{ e164: string | null } | undefined>('e164');
+  if (number === undefined) return;
+  const isOptedOut = (await trx('opt_out').where({ e164: to }).first('e164')) !== undefined;
+  const why = isOptedOut
+    ? 'This number asked for no more calls and texts.'
+    : number.e164 === null
+      ? 'The number it was to be sent from is given up.'
+      : (await balance(trx)) <= 0n
+        ? 'The balance is used up.'
+        : null;
+  await trx('text_message').insert({
+    ...{ id: newId(), number_id: numberId, other_side: to, direction: 'out', body },
+    ...{ state: why === null ? 'waiting' : 'failed', why, by_person: null },
+  });
+  if (why === null) await tell(trx);
+}
+
 /** Keeps a text that came in and what it cost, once; gives why not, when the number takes none. */
 export async function keepText(
   trx: Knex.Transaction,

@@ -3,7 +3,8 @@ import WebSocket from 'ws';
 import type { NightBell } from '../../app.ts';
 import type { PageMessage } from '../../live/pages.ts';
 import { type Browser, openNight, personSignedIn, TestGateway, until } from '../../server.testing.ts';
-import type { Text } from './store.ts';
+import type { Database } from '../../database/connection.ts';
+import { type Text, writeTextOfCall } from './store.ts';
 
 interface Refusal {
   detail: string;
@@ -17,6 +18,7 @@ interface Ledger {
 let night: NightBell;
 let address: string;
 let drop: () => Promise<void>;
+let database: Database;
 let admin: Browser;
 let agent: { browser: Browser; id: string };
 let other: { browser: Browser; id: string };
@@ -26,7 +28,7 @@ const ours = '+12065550140';
 const theirs = '+13605550117';
 
 beforeAll(async () => {
-  ({ night, admin, address, drop } = await openNight(gateway, ['provider.example']));
+  ({ night, admin, address, database, drop } = await openNight(gateway, ['provider.example']));
   const [one, two] = [
     await personSignedIn(night, admin, 'Reads Texts', 'agent'),
     await personSignedIn(night, admin, 'Reads Nothing', 'agent'),
@@ -156,6 +158,24 @@ describe('a text of ours', () => {
     const refused = await send(admin, { to: '+13605550118' });
     expect([refused.status, refused.body.detail]).toEqual([409, expect.stringContaining('Pay in')]);
   });
+});
+
+test('a text of a plan is written down with the call, or with why it cannot go out', async () => {
+  const to = '+13605550188';
+  await writeTextOfCall(database, { numberId, to, body: 'Nobody pays for this.' });
+  await admin.send('POST', '/api/balance/top-ups', { amount: '5' });
+  await writeTextOfCall(database, { numberId, to, body: 'Your boat sails at 9:40.' });
+  await database('opt_out').insert({ e164: to, how: 'list' });
+  await writeTextOfCall(database, { numberId, to, body: 'It does not.' });
+  const rows = await database('text_message')
+    .where({ other_side: to })
+    .orderBy('at')
+    .select('body', 'why', 'by_person');
+  expect(rows).toEqual([
+    { body: 'Nobody pays for this.', why: 'The balance is used up.', by_person: null },
+    { body: 'Your boat sails at 9:40.', why: null, by_person: null },
+    { body: 'It does not.', why: 'This number asked for no more calls and texts.', by_person: null },
+  ]);
 });
 
 test('who reads its texts is checked, brought by list, changed for many, and told where it is used', async () => {

@@ -22,7 +22,7 @@ beforeEach(() => {
   send.mockImplementation((_method: string, path: string, { body }: { body?: { rules: Rule[] } } = {}) =>
     Promise.resolve(
       path === '/api/record-fields'
-        ? ['tier']
+        ? ['record.name', 'record.tier']
         : {
             ...{ days: 30, calls: 4_120, none: 12, unknown: 3 },
             caught: body!.rules.map(({ id, all }) => ({

@@ -79,7 +79,24 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
 
 <template>
   <template v-for="[name, field] in fields" :key="name">
-    <LedgerField v-if="field.type === 'item'" :label="field.label" :for="idOf(name)">
+    <LedgerField
+      v-if="field.type === 'itemOrNone'"
+      :label="field.label"
+      :for="idOf(name)"
+      :hint="`Empty for ${field.otherwise}`"
+    >
+      <v-autocomplete
+        :id="idOf(name)"
+        :aria-label="field.label"
+        :model-value="itemIn(name) || null"
+        :items="names.choices(field.of) ?? []"
+        :readonly="readonly"
+        clearable
+        :placeholder="field.otherwise"
+        @update:model-value="set(name, $event ?? '')"
+      />
+    </LedgerField>
+    <LedgerField v-else-if="field.type === 'item'" :label="field.label" :for="idOf(name)">
       <v-autocomplete
         v-if="names.choices(field.of)"
         :id="idOf(name)"
@@ -168,7 +185,18 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
       :for="idOf(name)"
       :hint="`Empty for ${field.otherwise}`"
     >
+      <v-textarea
+        v-if="field.most > 100"
+        :id="idOf(name)"
+        :model-value="value<string>(name)"
+        :maxlength="field.most"
+        :readonly="readonly"
+        rows="3"
+        auto-grow
+        @update:model-value="set(name, $event)"
+      />
       <input
+        v-else
         :id="idOf(name)"
         :list="`${idOf(name)}-fields`"
         :maxlength="field.most"

@@ -40,6 +40,8 @@ export const helpWords: Record<StepKindName, string> = {
   owner: 'Record owner rings whoever looks after the caller’s record. Nobody waits in it.',
   customerNumber:
     'Customer number lets the caller type a number or PIN, ended with #, and asks the customer system who has it. What is typed is never shown.',
+  textBack:
+    'Text back sends the caller a text, with fields of their record like {{ record.name }}. Nobody who opted out gets one; a withheld number cannot.',
   region:
     'Region goes by how the caller’s number begins, as a table says: area codes, beginnings of numbers, places. The longest that fits wins; a withheld number has a way of its own.',
   hours:
@@ -74,6 +76,7 @@ export const shelf: readonly StepKindName[] = [
     'record',
     'customerNumber',
     'owner',
+    'textBack',
     'hours',
     'extension',
     'ring',
