@@ -163,7 +163,7 @@ describe('a text of ours', () => {
 test('a text of a plan is written down with the call, or with why it cannot go out', async () => {
   const to = '+13605550188';
   await writeTextOfCall(database, { numberId, to, body: 'Nobody pays for this.' });
-  await admin.send('POST', '/api/balance/top-ups', { amount: '5' });
+  await admin.send('POST', '/api/balance/top-ups', { amount: '1000' });
   await writeTextOfCall(database, { numberId, to, body: 'Your boat sails at 9:40.' });
   await database('opt_out').insert({ e164: to, how: 'list' });
   await writeTextOfCall(database, { numberId, to, body: 'It does not.' });
