@@ -33,6 +33,7 @@ import { queueRoutes } from './areas/queues/routes.ts';
 import { recordRoutes } from './areas/records/routes.ts';
 import { savedListRoutes } from './areas/saved-lists/routes.ts';
 import { scriptKeyRoutes } from './areas/script-keys/routes.ts';
+import { surveyRoutes } from './areas/surveys/routes.ts';
 import { regionRoutes } from './areas/regions/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
@@ -95,6 +96,7 @@ export function declaredRoutes(
     ...listViewRoutes(services),
     ...codeRoutes(services),
     ...regionRoutes(services),
+    ...surveyRoutes(services),
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),
     ...deskRoutes(services),

@@ -213,6 +213,8 @@ function carryCall(old: OldCall, plan: CompiledPlan | null): SavedCall {
     language: null,
     keys: [],
     asks: 0,
+    afterTalk: null,
+    talkIsOver: false,
     campaign: campaignId,
     activity: activityOf(old),
     route:

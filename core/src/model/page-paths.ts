@@ -27,6 +27,7 @@ export const pagePaths = [
   '/desk',
   '/calls',
   '/calls/:id',
+  '/surveys',
   '/set-aside',
   '/stand-ins',
   '/changes',

@@ -32,6 +32,8 @@ export type StepKindName =
   | 'rules'
   | 'region'
   | 'textBack'
+  | 'afterTalk'
+  | 'survey'
   | 'record'
   | 'owner'
   | 'customerNumber'

@@ -40,6 +40,8 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
     config: { numberId: 'n0', words: 'Change your trip at example.com', hoursId: 'h' },
     runsTo: 'turnedAway',
   },
+  afterTalk: { config: {}, runsTo: 'turnedAway' },
+  survey: { config: { promptId: 'hello', question: 'Friendly', waitSeconds: 6 }, runsTo: 'step' },
   record: { config: { languageField: 'language' }, runsTo: 'turnedAway' },
   owner: { config: { seconds: 9 }, runsTo: 'turnedAway' },
   customerNumber: {

@@ -16,6 +16,8 @@ import { rules } from './steps/rules.ts';
 import { customerNumber } from './steps/customer-number.ts';
 import { owner } from './steps/owner.ts';
 import { record } from './steps/record.ts';
+import { afterTalk } from './steps/after-talk.ts';
+import { survey } from './steps/survey.ts';
 import { textBack } from './steps/text-back.ts';
 import { region } from './steps/region.ts';
 import { room } from './steps/room.ts';
@@ -33,6 +35,8 @@ export const stepKinds = {
     rules,
     region,
     textBack,
+    afterTalk,
+    survey,
     record,
     owner,
     customerNumber,

@@ -76,6 +76,10 @@ export interface StepContext {
   storm(hoursIds: readonly string[], until: number | null, personId: string): void;
   /** No campaign calls this caller again. Nothing when their number is withheld. */
   optOut(): void;
+  /** When our side ends the talk first, the call goes on behind this exit of this step. */
+  whenTalkIsOver(exit: string): void;
+  /** The caller answered a question of a survey, 1 to 5. */
+  answered(question: string, answer: number): void;
   /** Whether the caller asked for no more calls and texts. */
   isOptedOut(): boolean;
   /** The number, or extension, that was called. */

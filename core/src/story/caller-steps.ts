@@ -64,6 +64,16 @@ export function callerStep(record: StoryRecord): NewStep | null {
         ...{ mark: 'missed', at, caption: 'no text', title: 'No text was sent' },
         reason: notSentWords[record.why],
       };
+    case 'surveyAnswered':
+      return {
+        ...{ mark: 'hitch', at, caption: `${record.answer} of 5` },
+        ...{ title: `Answered ${record.answer} of 5`, reason: record.question },
+      };
+    case 'talkOver':
+      return {
+        ...{ mark: 'knot', at, title: `${record.name} hangs up`, caption: 'talk over' },
+        reason: `after ${span(record.talkedMs)}; the caller goes on`,
+      };
     case 'regionAsked':
       return {
         ...{ mark: 'hitch', at, caption: record.prefix ?? 'no region' },

@@ -56,6 +56,8 @@ export type StepRecord =
   | { kind: 'lookUpFailed'; withinSeconds: number; why: 'slow' | 'fault' }
   | { kind: 'textSent'; from: string; body: string }
   | { kind: 'textNotSent'; why: 'withheld' | 'optedOut' | 'closed' | 'empty' | 'numberGone' }
+  /** Of a survey, 1 to 5. */
+  | { kind: 'surveyAnswered'; question: string; answer: number }
   | { kind: 'extensionDialled'; digits: string; name: string }
   | { kind: 'wrongExtension'; digits: string; tries: number; most: number }
   /** `language` where the key chose one. */
@@ -109,6 +111,8 @@ export type RecordBody =
   | { kind: 'forwarded'; name: string; rangMs: number }
   /** A conference room, its door, and a fax box. */
   | StepRecord
+  /** Our side hung up first, and the caller goes on. */
+  | { kind: 'talkOver'; name: string; talkedMs: number }
   | { kind: 'joinedRoom'; name: string; others: number }
   | { kind: 'faxTone'; name: string }
   | { kind: 'faxReceived'; pages: number }

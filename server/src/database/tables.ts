@@ -242,6 +242,12 @@ export const tables = {
   },
   supervised_team: { uuid: 'person_id team_id' },
   team: { uuid: 'id', json: 'emergency_address?' },
+  survey_answer: {
+    uuid: 'call_id plan_id? queue_id? person_id?',
+    text: 'question',
+    int: 'answer',
+    instant: 'at=',
+  },
   text_message: {
     uuid: 'id number_id by_person?',
     text: 'other_side direction body state why? ref?',

@@ -11,6 +11,7 @@ import type { NewPerson } from '../areas/people/create.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from '../live/compile.ts';
+import { keepAnswer } from '../areas/surveys/surveys.queries.ts';
 import { writeCalls } from '../live/log.queries.ts';
 import type { DemoCampaign } from './outbound.ts';
 import { PastContacts } from './past-contacts.ts';
@@ -75,6 +76,7 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
     const over = calls.filter(({ facts }) => facts.endedAt <= now);
     await database.transaction(async (trx) => {
       await writeCalls(trx, over, true);
+      await keepSurveys(trx, configuration, over);
       const given = await writeOutcomes(trx, over, outcomesOf(configuration, input.campaigns), random);
       for (const { facts, outcome } of given) if (outcome.then === 'tryAgain') contacts.again(facts);
       for (const { facts } of given.filter(({ outcome }) => outcome.then === 'optOut')) {
@@ -105,6 +107,28 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
     });
   }
   await database.transaction((trx) => contacts.save(trx, now));
+}
+
+/** What callers answered after the talk, as it stands in the stories. */
+async function keepSurveys(
+  trx: Parameters<typeof writeCalls>[0],
+  configuration: Configuration,
+  over: readonly RehearsedCall[],
+): Promise<void> {
+  const planOf = new Map(
+    configuration.numbers.map(({ id, plan }) => {
+      const first = plan?.steps[plan.start];
+      return [id, first?.kind === 'plan' ? String(first.config.planId) : null];
+    }),
+  );
+  for (const { facts, story } of over)
+    for (const record of story) {
+      if (record.kind !== 'surveyAnswered') continue;
+      const { callId, queueId, personId, numberId } = facts;
+      const { question, answer, at } = record;
+      const planId = planOf.get(numberId ?? '') ?? null;
+      await keepAnswer(trx, { callId, question, answer, planId, queueId, personId }, new Date(at));
+    }
 }
 
 function paused(configuration: Configuration): Configuration {

@@ -7,6 +7,7 @@ import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns
 import { keepEmergency } from '../areas/floor/emergencies.ts';
 import { callStorm } from '../areas/hours/store.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
+import { keepAnswer } from '../areas/surveys/surveys.queries.ts';
 import { writeTextOfCall } from '../areas/texts/store.ts';
 import { keepMessage } from '../areas/voicemail/messages.ts';
 import { queueWriteBack } from '../areas/records/outbox.ts';
@@ -79,6 +80,8 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
       return callStorm(trx, effect.hoursIds, effect.until, effect.personId);
     case 'text':
       return writeTextOfCall(trx, effect);
+    case 'surveyAnswered':
+      return keepAnswer(trx, effect);
     case 'blockedCaller':
       return countHit(trx, effect.blockedId);
     case 'forwardLoop':

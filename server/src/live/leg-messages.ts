@@ -56,6 +56,7 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'storm':
     case 'lookUp':
     case 'text':
+    case 'surveyAnswered':
     case 'blockedCaller':
     case 'forwardLoop':
     case 'callEnded':

@@ -46,6 +46,7 @@ export function isPlain(batch: readonly Applied[]): boolean {
           effect.kind !== 'forwardLoop' &&
           effect.kind !== 'storm' &&
           effect.kind !== 'text' &&
+          effect.kind !== 'surveyAnswered' &&
           effect.kind !== 'emergency' &&
           (effect.kind !== 'dial' || effect.contact === null),
       ) &&

@@ -28,6 +28,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/desk': () => import('../areas/desk/DeskPage.vue'),
   '/calls': () => import('../areas/calls/CallsPage.vue'),
   '/calls/:id': () => import('../areas/calls/CallPage.vue'),
+  '/surveys': () => import('../areas/surveys/SurveysPage.vue'),
   '/set-aside': () => import('../areas/set-aside/SetAsidePage.vue'),
   '/changes': () => import('../areas/changes/ChangesPage.vue'),
   '/stand-ins': () => import('../areas/stand-ins/StandInsPage.vue'),

@@ -12,6 +12,7 @@ import {
   contactRangOut,
   greetingEnded,
 } from '../outbound/contacts.ts';
+import { talkEnded } from '../route/after-talk.ts';
 import { stepKeyPressed, stepTimedOut } from '../route/run.ts';
 import { consultationLegEnded } from '../transfer/consultation.ts';
 import type { ActivityKind } from './activity.ts';
@@ -46,12 +47,7 @@ const handlers: Record<ActivityKind, ActivityHandlers> = {
     key: agentPressed,
     timedOut: offerRanOut,
   },
-  bridged: {
-    ended: (state, call) => {
-      endCall(state, call, 'agent', 'answered');
-      return null;
-    },
-  },
+  bridged: { ended: talkEnded },
   consulting: {
     answered: agentLifted,
     failed: agentLegFailed,

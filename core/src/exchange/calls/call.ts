@@ -59,6 +59,10 @@ export class Call implements HeapNode, TimerOwner {
   language: string | null = null;
   /** Keys that led on in menus, in order. */
   keys: string[] = [];
+  /** Where it goes on when our side ends the talk first. */
+  afterTalk: Frame | null = null;
+  /** It does: whatever comes now, the call was answered. */
+  talkIsOver = false;
   /** Questions put to the host: an answer names its own. */
   asks = 0;
   numberId: string | null = null;

@@ -85,6 +85,8 @@ const codecs = {
   contact: asIs<Call['contact']>(),
   language: asIs<string | null>(),
   keys: copied<string[]>(),
+  afterTalk: nullable(frame),
+  talkIsOver: asIs<boolean>(),
   asks: asIs<number>(),
   numberId: asIs<string | null>(),
   sourceId: asIs<string | null>(),
@@ -135,13 +137,15 @@ export const callsSlice: Slice<Data> = {
     }),
     2: ({ calls, ...data }: Data) => ({
       ...data,
-      calls: calls.map((call) => ({ ...call, keys: [], asks: 0 })),
+      calls: calls.map((call) => ({ ...call, keys: [], asks: 0, afterTalk: null, talkIsOver: false })),
     }),
   },
   save: (state) => {
     const calls = [...state.calls.values()];
     const plans = new Map<string, CompiledPlan>();
-    for (const call of calls) for (const { plan } of call.route) plans.set(planKey(plan), plan);
+    for (const { route, afterTalk } of calls)
+      for (const { plan } of afterTalk === null ? route : [...route, afterTalk])
+        plans.set(planKey(plan), plan);
     return { calls: calls.map((call) => saveFields(codecs, call)), plans: [...plans.values()] };
   },
   make: ({ calls, plans }, state, links) => {

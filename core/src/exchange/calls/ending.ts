@@ -30,7 +30,9 @@ const talks: ReadonlySet<ActivityKind> = new Set([
 ]);
 
 /** Ends the call, once: frees everybody on it, releases its legs and channels, and states the facts. */
-export function endCall(state: State, call: Call, by: EndedBy, result: CallResult): void {
+export function endCall(state: State, call: Call, by: EndedBy, came: CallResult): void {
+  // Who was talked with was answered, whatever they met behind it.
+  const result = call.talkIsOver && came !== 'lost' && came !== 'voicemail' ? 'answered' : came;
   if (call.activity.kind === 'ended') throw new Error(`call ${call.id} ended twice`);
   abandonOffer(state, call, by === 'caller' || by === 'contact' ? 'callerHungUp' : 'abandoned');
   leaveQueue(state, call);

@@ -118,6 +118,16 @@ export type Effect =
   | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
   /** A text to the caller, from a number of ours. */
   | { kind: 'text'; callId: string; numberId: string; to: string; body: string }
+  /** A caller answered a question of a survey. */
+  | {
+      kind: 'surveyAnswered';
+      callId: string;
+      question: string;
+      answer: number;
+      planId: string;
+      queueId: string | null;
+      personId: string | null;
+    }
   /** Ask the customer system who has these digits, in a field or as their number; answered by `lookedUp`. */
   | {
       kind: 'lookUp';

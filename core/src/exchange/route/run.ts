@@ -33,6 +33,15 @@ export function followNumber(state: State, call: Call, plan: CompiledPlan): void
   follow(state, call, plan);
 }
 
+/** The talk is over, and the caller goes on behind it. */
+export function enterAfterTalk(state: State, call: Call, frame: Frame): void {
+  call.passed = 0;
+  call.noAnswerPath = null;
+  call.fallback = frame.plan.fallback;
+  call.route = [frame];
+  enterStep(state, call, frame, null);
+}
+
 /** A plan that nothing else stands behind. */
 export function followPlan(state: State, call: Call, plan: CompiledPlan): void {
   call.noAnswerPath = null;
@@ -199,6 +208,7 @@ function stepOf({ plan, stepId }: Frame): { kind: StepKind; config: Readonly<Rec
 }
 
 function turnAway(state: State, call: Call): void {
+  if (call.talkIsOver) return endCall(state, call, 'exchange', 'answered');
   note(state, { callId: call.id, at: state.now, kind: 'turnedAway' });
   play(state, call, call.legs[0]!.id, 'notTaken');
   endCall(state, call, 'exchange', 'turnedAway');

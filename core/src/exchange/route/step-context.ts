@@ -5,6 +5,7 @@ import { type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import { loadOf } from '../queues/load.ts';
 import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
 import type { RecordFacts } from '../../story/facts.ts';
+import { stepBehind } from '../../plan/graph.ts';
 import type { StepRecord } from '../../story/records.ts';
 import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
@@ -145,6 +146,22 @@ export class CallStepContext implements StepContext {
 
   pressed(key: string): void {
     this.call.keys = [...this.call.keys, key];
+  }
+
+  whenTalkIsOver(exit: string): void {
+    const { call } = this;
+    const { plan, stepId } = call.route.at(-1)!;
+    const next = stepBehind(plan, stepId, exit);
+    call.afterTalk = next === null ? null : { plan, stepId: next, memory: null };
+  }
+
+  answered(question: string, answer: number): void {
+    const { state, call } = this;
+    effect(state, {
+      ...{ kind: 'surveyAnswered' as const, callId: call.id, question, answer },
+      planId: call.route.at(-1)!.plan.id,
+      ...{ queueId: call.lastQueueId, personId: call.transferredBy },
+    });
   }
 
   get called(): string {

@@ -219,6 +219,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 
 <template>
   <PageHead :title="session.mayRead ? 'Calls' : 'Your calls'" :sentence="sentence">
+    <router-link v-if="session.mayRead" to="/surveys">Surveys</router-link>
     <ViewMenu v-if="session.mayRead" :look="look" />
     <SaveList v-if="session.mayRead" list="calls" :asked="asked" />
   </PageHead>

@@ -99,28 +99,6 @@ const looks: readonly { value: PlanLook; title: string }[] = [
   border-bottom: 1px solid var(--rule);
   flex: none;
 }
-.looks {
-  display: flex;
-  gap: 12px;
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
-.looks label {
-  padding: 4px 0 2px;
-  border-bottom: 2px solid transparent;
-  color: var(--ink2);
-  cursor: pointer;
-}
-.looks .on {
-  border-color: var(--brass);
-  color: var(--ink);
-  font-weight: 600;
-}
-.looks label:focus-within {
-  outline: 2px solid var(--brass);
-  outline-offset: 2px;
-}
 .find {
   width: 120px;
   border: 0;

@@ -72,7 +72,7 @@ async function makeIt(of: ItemKind): Promise<void> {
   }
 }
 const promptKinds: Partial<Record<StepKindName, PromptKind>> = {
-  ...{ keys: 'menu', extension: 'menu', customerNumber: 'menu' },
+  ...{ keys: 'menu', extension: 'menu', customerNumber: 'menu', survey: 'menu' },
 };
 const wordsOf = (id: string) => props.names.words(id) ?? '';
 </script>

@@ -7,6 +7,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'keys':
     case 'rules':
     case 'region':
+    case 'survey':
     case 'record':
     case 'customerNumber':
     case 'extension':

@@ -42,6 +42,9 @@ export const helpWords: Record<StepKindName, string> = {
     'Customer number lets the caller type a number or PIN, ended with #, and asks the customer system who has it. What is typed is never shown.',
   textBack:
     'Text back sends the caller a text, with fields of their record like {{ record.name }}. Nobody who opted out gets one; a withheld number cannot.',
+  afterTalk:
+    'After the talk says what follows for the caller when our side hangs up first: a survey, a text. Put it before the queue; callers pass it.',
+  survey: 'Survey puts one question, answered by a key from 1 to 5. Several questions are several of these.',
   region:
     'Region goes by how the caller’s number begins, as a table says: area codes, beginnings of numbers, places. The longest that fits wins; a withheld number has a way of its own.',
   hours:
@@ -77,6 +80,8 @@ export const shelf: readonly StepKindName[] = [
     'customerNumber',
     'owner',
     'textBack',
+    'afterTalk',
+    'survey',
     'hours',
     'extension',
     'ring',

@@ -313,7 +313,7 @@ onMounted(() => {
   padding: 0 4px;
 }
 .sizes.beside {
-  left: 162px;
+  left: 170px;
 }
 .ghost {
   position: fixed;

@@ -28,7 +28,7 @@ defineEmits<{ take: [event: PointerEvent, kind: StepKindName]; add: [kind: StepK
 
 <style scoped>
 .shelf {
-  width: 150px;
+  width: 158px;
   flex: none;
   overflow: auto;
   border-right: 1px solid var(--rule);
@@ -49,6 +49,9 @@ button {
   white-space: nowrap;
   cursor: grab;
   touch-action: none;
+}
+svg {
+  flex: none;
 }
 button:hover {
   background: var(--wash);
