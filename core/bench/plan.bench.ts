@@ -9,6 +9,8 @@ import type { Configuration } from '../src/model/configuration.ts';
 import type { CompiledPlan, CompiledStep } from '../src/model/plan.ts';
 import { checkPlan } from '../src/plan/check.ts';
 import { compiledPlan, type PlanDocument } from '../src/plan/document.ts';
+import { layOut } from '../src/plan/layout.ts';
+import { regionOf } from '../src/plan/regions.ts';
 import { outline } from '../src/plan/outline.ts';
 import { company, median, timeDay, type Engine, writeDay } from './day.ts';
 
@@ -95,6 +97,54 @@ const ninety = compiledPlan('ninety', 1, line(90, end));
 const through = median(Array.from({ length: 200 }, () => oneCall(ninety)).slice(50));
 console.log(
   `  a call through a plan of 90 steps: ${through.toFixed(3)} ms in the engine (target: at most 1)`,
+);
+
+/** Menus of six keys within menus, to 318 steps, with ways that join and go back. */
+function menus(): PlanDocument {
+  const steps: Record<string, CompiledStep> = {};
+  const keys = Array.from({ length: 6 }, (_, index) => ({
+    key: String(index + 1),
+    label: `choice ${index + 1}`,
+  }));
+  let count = 0;
+  const grow = (depth: number): string => {
+    const id = `s${count++}`;
+    if (depth === 0 || count > 312)
+      steps[id] = { kind: 'queue', config: { queueId: 'q', priority: null }, exits: {} };
+    else {
+      const exits: Record<string, string> = {};
+      for (const { key } of keys) if (count < 318) exits[`key${key}`] = grow(depth - 1);
+      exits.noKey = exits.key1 ?? 's0';
+      steps[id] = { kind: 'keys', config: { promptId: 'p', keys, waitSeconds: 5, tries: 3 }, exits };
+    }
+    return id;
+  };
+  return { start: grow(4), steps };
+}
+const picture = menus();
+const drawn = median(Array.from({ length: runs }, () => ms(() => layOut(picture))));
+console.log(
+  `  a picture of ${Object.keys(picture.steps).length} steps: laid out in ${drawn.toFixed(1)} ms (target: at most 100)`,
+);
+
+const prefixes = Array.from({ length: 50_000 }, (_, index) => `1${2_000_000 + index * 137}`.slice(0, 8));
+const table = {
+  ...{ id: 't', name: 'T' },
+  ways: [{ destination: { kind: 'end' as const }, prefixes: [...new Set(prefixes)].join(' ') }],
+};
+const callers = Array.from({ length: 200_000 }, (_, index) => `+1${2_000_000_000 + index * 39_773}`);
+let regions = 0;
+regionOf(table, callers[0]!);
+const found = median(
+  Array.from({ length: 7 }, () =>
+    ms(() => callers.forEach((from) => (regions += regionOf(table, from) === null ? 0 : 1))),
+  ),
+);
+const cut = median(
+  Array.from({ length: 7 }, () => ms(() => callers.forEach((from) => (regions += from.slice(1, 9).length)))),
+);
+console.log(
+  `  a caller in a region table of 50,000 rows: ${((1_000 * found) / callers.length).toFixed(2)} µs (target: at most 2); ${(found / cut).toFixed(0)} times cutting the number once${regions < 0 ? '!' : ''}`,
 );
 
 /** The same day, each number leading through four steps into its queue, or straight. */
