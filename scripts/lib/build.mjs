@@ -38,6 +38,7 @@ const bundles = [
   bundle('sound/thread.js', 'sound.mjs'),
   bundle('areas/campaigns/import-thread.js', 'import.mjs'),
   bundle('lists/save-thread.js', 'save.mjs'),
+  bundle('areas/hours/calendar-thread.js', 'calendar.mjs'),
 ];
 
 /** Builds server, stand-ins and web when a source changed since the last build. */
@@ -50,6 +51,7 @@ export function ensureBuilt() {
     'server/dist/sound.mjs',
     'server/dist/import.mjs',
     'server/dist/save.mjs',
+    'server/dist/calendar.mjs',
     'standins/dist/main.js',
     'web/dist/index.html',
   ].every((file) => existsSync(join(project, file)));

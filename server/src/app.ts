@@ -26,6 +26,7 @@ import { Shop, type ShopConnection } from './areas/number-shop/shop.ts';
 import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
 import { sendOutbox } from './areas/records/outbox.ts';
+import { Calendars } from './areas/hours/calendars.ts';
 import { importRegionsJob } from './areas/regions/import-job.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { publishPlansInTime } from './areas/plans/schedule.ts';
@@ -83,6 +84,8 @@ export interface AppOptions {
   sounds?: Sounds;
   /** Brings long lists; in this thread when it is left out. */
   importThread?: URL | null;
+  /** Reads calendars; in this thread when it is left out. */
+  calendarThread?: URL | null;
   /** The thread that saves lists as files; without one it is done here. */
   saveThread?: URL | null;
   /** The post office; letters wait while none is named. */
@@ -140,6 +143,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const beside = options.beside ?? besideHere(database);
   const allowedByOperator = options.allowedAddresses ?? [];
   const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
+  const calendars = new Calendars(database, outgoing, logger, options.calendarThread ?? null);
   const lookUps = new LookUps(database, seal, outgoing, logger);
   const live = new Live(database, callbacks(database, gateways, supply, lookUps), beside, logger);
   const metrics = new Metrics(database, live);
@@ -166,6 +170,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     live,
     beside,
     outgoing,
+    calendars,
     sounds,
     queue,
     jobs,
@@ -185,6 +190,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await queue.start();
   await jobs.start();
   await publishPlansInTime(database, queue);
+  await queue.workAgain('calendarReading', 300, () => calendars.readDue());
   await queue.workAgain('recordReading', 30, () => recordSync.readAll());
   await queue.workAgain('callWriteBack', 2, () => sendOutbox(database, seal, outgoing));
   const post = options.mail;

@@ -54,6 +54,7 @@ async function run(settings: Settings): Promise<void> {
     beside: besideThe(logger, database, settings.database),
     sounds,
     importThread: threadFile('import.mjs'),
+    calendarThread: threadFile('calendar.mjs'),
     saveThread: threadFile('save.mjs'),
     gatewayKey: settings.gatewayKey,
     webFolder: settings.webFolder,

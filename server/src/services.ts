@@ -1,3 +1,4 @@
+import type { Calendars } from './areas/hours/calendars.ts';
 import type { Beside } from './beside/beside.ts';
 import type { Database } from './database/connection.ts';
 import type { Jobs } from './jobs/jobs.ts';
@@ -19,6 +20,7 @@ export interface Services {
   live: Live;
   beside: Beside;
   outgoing: Outgoing;
+  calendars: Calendars;
   sounds: Sounds;
   queue: JobQueue;
   jobs: Jobs;

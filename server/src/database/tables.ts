@@ -9,6 +9,12 @@ export const tables = {
   away_reason: { int: 'position', text: 'name' },
   blocked: { uuid: 'id', text: 'kind digits why', instant: 'until? last_hit?', big: 'hits=' },
   browser_phone: { uuid: 'phone_id', instant: 'seen_at' },
+  calendar_subscription: {
+    uuid: 'hours_id by_person?',
+    text: 'address fault?',
+    instant: 'read_at?',
+    json: 'days= left_out=',
+  },
   call: {
     uuid: 'id number_id? queue_id? person_id? voicemail_box_id? trunk_id? campaign_id? contact_id? record_id? source_id?',
     text: 'dialled caller caller_name? result ended_by direction=',

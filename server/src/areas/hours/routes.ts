@@ -1,10 +1,12 @@
 import Joi from 'joi';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { openingHours, stormCall } from '@night-bell/core/contracts/opening-hours';
-import { operators } from '@night-bell/core/model/roles';
+import { calendarAddress, calendarTaking, calendarView } from '@night-bell/core/contracts/calendars';
+import { editors, operators, readers } from '@night-bell/core/model/roles';
+import { authorOf } from '../../spine/items.ts';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { Problem } from '../../http/problems.ts';
-import { route, type Route, signedIn } from '../../http/route.ts';
+import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
 import { callStorm, hoursItem } from './store.ts';
 
@@ -12,9 +14,89 @@ import { callStorm, hoursItem } from './store.ts';
 const longestStormMs = 14 * 86_400_000;
 
 export function hoursRoutes(services: Services): Route[] {
-  const { database } = services;
+  const { database, calendars } = services;
+  const calendarOf = `${openingHours.path}/:id/calendar`;
+  const view = objectSchema(calendarView).allow(null);
   return [
     ...itemRoutes(services, hoursItem),
+    route({
+      method: 'GET',
+      path: calendarOf,
+      area: openingHours.area,
+      summary:
+        'The calendar a set of opening hours follows, and what it says that the set does not; null for none',
+      who: readers,
+      params: idParams,
+      reply: view,
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        await hoursItem.get(database, params.id);
+        return calendars.of(params.id);
+      },
+    }),
+    route({
+      method: 'PUT',
+      path: calendarOf,
+      area: openingHours.area,
+      summary:
+        'Follow the calendar at a web address. It is read at once, and some times a day; nothing of it holds before it is taken',
+      who: editors,
+      perMinute: 20,
+      params: idParams,
+      body: objectSchema(calendarAddress),
+      reply: view,
+      errors: ['notFound'],
+      handle: async ({ params, body, caller }) => {
+        await calendars.follow(params.id, body.address.trim(), signedIn(caller).personId);
+        return calendars.of(params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${calendarOf}/read`,
+      area: openingHours.area,
+      summary: 'Read the followed calendar now',
+      who: editors,
+      perMinute: 20,
+      params: idParams,
+      reply: view,
+      errors: ['notFound'],
+      handle: async ({ params }) => {
+        await calendars.readAgain(params.id);
+        return calendars.of(params.id);
+      },
+    }),
+    route({
+      method: 'POST',
+      path: `${calendarOf}/take`,
+      area: openingHours.area,
+      summary:
+        'Take days of the followed calendar over, as they were shown; refused when they are other meanwhile',
+      who: editors,
+      params: idParams,
+      body: objectSchema(calendarTaking),
+      reply: view,
+      errors: ['notFound', 'changedMeanwhile'],
+      handle: async ({ params, body, caller }) => {
+        const author = authorOf(signedIn(caller).personId);
+        await database.transaction((trx) => calendars.take(trx, params.id, body.changes, author));
+        return calendars.of(params.id);
+      },
+    }),
+    route({
+      method: 'DELETE',
+      path: calendarOf,
+      area: openingHours.area,
+      summary: 'Follow no calendar any more. Days that were taken stay',
+      who: editors,
+      params: idParams,
+      reply: nothing.allow(null),
+      errors: [],
+      handle: async ({ params }) => {
+        await calendars.leave(params.id);
+        return null;
+      },
+    }),
     route({
       method: 'POST',
       path: '/api/storm',

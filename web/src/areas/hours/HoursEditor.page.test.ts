@@ -28,6 +28,7 @@ const open = async (of: HoursView | null, answers: Answers = {}, role = 'adminis
     {
       ...{ 'GET /api/opening-hours/h': { item: of, usedBy: [] }, 'GET /api/items/h/history': [] },
       'GET /api/opening-hours': [],
+      'GET /api/opening-hours/h/calendar': null,
       ...answers,
     },
     { props: { set: of }, role },

@@ -15,6 +15,7 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import CalendarExchange from './CalendarExchange.vue';
+import FollowedCalendar from './FollowedCalendar.vue';
 import RangeSentence from './RangeSentence.vue';
 import { useOneWeek } from './one-week.ts';
 import UnusualDays from './UnusualDays.vue';
@@ -207,6 +208,7 @@ useKeys({ 'mod+s': () => void save(), '[': () => step(-1), ']': () => step(1), E
         :readonly="readonly"
         @change="setDays"
       />
+      <FollowedCalendar v-if="set" :hours-id="set.id" :readonly="readonly" :changed="changed" />
     </div>
     <div v-if="set" class="part two">
       <div>
