@@ -166,6 +166,18 @@ describe('the picture of a plan', () => {
     expect(at(layout, 'b')[1]).toBeGreaterThan(0);
   });
 
+  test('a step that leads to itself first leaves room for what goes on behind it', () => {
+    const layout = layOut({
+      start: 'a',
+      steps: {
+        a: { kind: 'hours', config: { hoursId: 'h' }, exits: { open: 'b', closed: 'c', holiday: 'd' } },
+        ...{ b: say('d'), c: menu({ key1: 'c', noKey: 'e' }, 1), e: say('a') },
+        d: menu({ key1: 'a', key2: 'a', noKey: 'a' }, 2),
+      },
+    });
+    expect(crossings(linesOf(layout))).toEqual([]);
+  });
+
   test('nothing at all is a picture too', () => {
     expect(layOut({ start: null, steps: {} })).toEqual({ steps: [], strands: [], columns: 1, rows: 1 });
   });

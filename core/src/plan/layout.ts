@@ -120,12 +120,12 @@ class Layout {
   }
 
   /** The way that goes straight on: the usual one, else the first that leads to a step that stands nowhere yet. */
-  private straight(id: string): (Exit & { target: string }) | null {
+  private straight(id: string, taken?: ReadonlySet<string>): (Exit & { target: string }) | null {
     const main = mainExit(this.document.steps[id]!);
     for (const exit of this.exits(id)) {
       if (main !== null && exit.name !== main) continue;
       const target = stepAt(this.document, { after: id, exit: exit.name });
-      if (target === null || this.placed.has(target)) continue;
+      if (target === null || this.placed.has(target) || taken?.has(target) === true) continue;
       if (!this.folded.has(wayKey({ after: id, exit: exit.name }))) return { ...exit, target };
     }
     return null;
@@ -163,9 +163,9 @@ class Layout {
   /** How many steps stand in a line that begins here, as far as it is known. */
   private length(first: string): number {
     const seen = new Set<string>();
-    for (let id: string | null = first; id !== null && !seen.has(id);) {
+    for (let id: string | null = first; id !== null;) {
       seen.add(id);
-      id = this.straight(id)?.target ?? null;
+      id = this.straight(id, seen)?.target ?? null;
     }
     return seen.size;
   }

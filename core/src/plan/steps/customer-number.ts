@@ -1,3 +1,4 @@
+import { digitsAndEnd, languageField, noteQuestion } from '../asking.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 import { speakAsKnown } from './record.ts';
 
@@ -12,12 +13,7 @@ const fields = {
   waitSeconds: { type: 'whole', label: 'Seconds to wait for a digit', least: 2, most: 30, usual: 6 },
   tries: { type: 'whole', label: 'Tries', least: 1, most: 9, usual: 3 },
   limitSeconds: { type: 'whole', label: 'Seconds the customer system has', least: 1, most: 15, usual: 4 },
-  languageField: {
-    type: 'text',
-    label: 'Field that holds the language',
-    most: 80,
-    otherwise: 'the caller’s own choice',
-  },
+  languageField,
 } as const;
 
 /** What was typed so far, how often it was asked, and the look-up that is out. */
@@ -29,7 +25,6 @@ interface Typed {
 
 type Config = Parameters<StepKind<typeof fields, Typed>['enter']>[1];
 
-const digitsAndEnd = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '#'];
 const mostDigits = 20;
 const thinkSeconds = 8;
 
@@ -69,9 +64,7 @@ export const customerNumber: StepKind<typeof fields, Typed> = {
   fresh: { promptId: '', field: '', waitSeconds: 6, tries: 3, limitSeconds: 4, languageField: '' },
   destination: () => null,
   enter: (context, config) => {
-    const prompt = context.prompt(config.promptId);
-    if (prompt !== undefined)
-      context.note({ kind: 'said', promptId: prompt.id, name: prompt.name, seconds: prompt.seconds });
+    noteQuestion(context, config.promptId);
     return ask(context, config, 1);
   },
   on: {

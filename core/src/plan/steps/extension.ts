@@ -1,3 +1,4 @@
+import { digitsAndEnd, noteQuestion } from '../asking.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {
@@ -18,7 +19,6 @@ interface Config {
   readonly tries: number;
 }
 
-const digitsAndEnd = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '#'];
 /** Time to remember the number after the question is over. */
 const thinkSeconds = 5;
 
@@ -53,9 +53,7 @@ export const extension: StepKind<typeof fields, Typed> = {
   fresh: { promptId: '', waitSeconds: 3, tries: 3 },
   destination: () => null,
   enter: (context, config) => {
-    const prompt = context.prompt(config.promptId);
-    if (prompt !== undefined)
-      context.note({ kind: 'said', promptId: prompt.id, name: prompt.name, seconds: prompt.seconds });
+    noteQuestion(context, config.promptId);
     return ask(context, config, 1);
   },
   on: {

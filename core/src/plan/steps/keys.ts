@@ -1,3 +1,4 @@
+import { noteQuestion } from '../asking.ts';
 import type { KeyChoice } from '../../model/plan.ts';
 import { languageName } from '../../model/languages.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
@@ -56,9 +57,7 @@ export const keys: StepKind<typeof fields, Asked> = {
   fresh: { promptId: '', keys: [], waitSeconds: 5, tries: 3 },
   destination: () => null,
   enter: (context, config) => {
-    const prompt = context.prompt(config.promptId);
-    if (prompt !== undefined)
-      context.note({ kind: 'said', promptId: prompt.id, name: prompt.name, seconds: prompt.seconds });
+    noteQuestion(context, config.promptId);
     return ask(context, config, 1);
   },
   on: {

@@ -1,19 +1,13 @@
+import { languageField } from '../asking.ts';
 import { isLanguage } from '../../model/languages.ts';
 import { endWhenOpen, type StepContext, type StepKind } from '../step-kind.ts';
 
-const fields = {
-  languageField: {
-    type: 'text',
-    label: 'Field that holds the language',
-    most: 80,
-    otherwise: 'the caller’s own choice',
-  },
-} as const;
+const fields = { languageField } as const;
 
 /** Whoever is known by a language hears prompts in it from here on, where they have it. */
-export function speakAsKnown(context: StepContext, languageField: string): void {
-  const language = context.facts().record?.fields?.[languageField]?.trim() ?? '';
-  if (languageField !== '' && isLanguage(language)) context.speakIn(language);
+export function speakAsKnown(context: StepContext, field: string): void {
+  const language = context.facts().record?.fields?.[field]?.trim() ?? '';
+  if (field !== '' && isLanguage(language)) context.speakIn(language);
 }
 
 /** Whether the customer records know the caller by their number. */
@@ -28,16 +22,16 @@ export const record: StepKind<typeof fields, never> = {
   main: 'known',
   fresh: { languageField: '' },
   destination: () => null,
-  enter: (context, { languageField }) => {
+  enter: (context, config) => {
     const known = context.facts().record;
     context.note({ kind: 'recordAsked', name: known?.name ?? null, by: 'number' });
     if (known === null) return { exit: 'notKnown' };
-    speakAsKnown(context, languageField);
+    speakAsKnown(context, config.languageField);
     return { exit: 'known' };
   },
   whenOpen: endWhenOpen,
-  describe: ({ languageField = '' }) =>
-    languageField === ''
+  describe: ({ languageField: field = '' }) =>
+    field === ''
       ? 'Ask whether the caller is known'
-      : `Ask whether the caller is known, and speak as their ${languageField} says`,
+      : `Ask whether the caller is known, and speak as their ${field} says`,
 };

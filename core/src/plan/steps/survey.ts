@@ -1,3 +1,4 @@
+import { noteQuestion } from '../asking.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {
@@ -37,9 +38,7 @@ export const survey: StepKind<typeof fields, Asked> = {
   fresh: { promptId: '', question: '', waitSeconds: 6 },
   destination: () => null,
   enter: (context, config) => {
-    const prompt = context.prompt(config.promptId);
-    if (prompt !== undefined)
-      context.note({ kind: 'said', promptId: prompt.id, name: prompt.name, seconds: prompt.seconds });
+    noteQuestion(context, config.promptId);
     return ask(context, config, 1);
   },
   on: {

@@ -108,7 +108,7 @@ function caughtWords(rule: Rule): string {
         "
       >
         <option value="" disabled>And…</option>
-        <option v-for="subject in subjects" :key="subject.about" :value="subject.about">
+        <option v-for="subject in subjects" :key="subject.value" :value="subject.value">
           {{ subject.title }}
         </option>
       </select>

@@ -3,9 +3,10 @@ import { computed } from 'vue';
 import { commonLanguages } from '@night-bell/core/model/languages';
 import { dialKeys, type ItemKind } from '@night-bell/core/plan/fields';
 import type { Condition } from '@night-bell/core/plan/rules';
+import PlainSelect from '../../kit/PlainSelect.vue';
 import TakeOut from '../../kit/TakeOut.vue';
 import ThingField from '../../kit/ThingField.vue';
-import type { PlanNames } from './plan-names.ts';
+import type { Choice, PlanNames } from './plan-names.ts';
 import { useRecordFields } from './record-fields.ts';
 import { bounds, callerTests, figures, freshCondition, recordTests, states, subjects } from './rule-words.ts';
 
@@ -15,11 +16,36 @@ const emit = defineEmits<{ drop: [] }>();
 const condition = defineModel<Condition>({ required: true });
 
 const set = (by: object) => (condition.value = { ...condition.value, ...by } as Condition);
-const typed = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value;
+const typed = (event: Event) => (event.target as HTMLInputElement).value;
 const kind = computed<ItemKind | null>(() =>
   'id' in condition.value ? (condition.value.about as ItemKind) : null,
 );
 const fieldNames = useRecordFields();
+const languages = commonLanguages.map(({ code, name }) => ({ value: code, title: name }));
+const keys = dialKeys.map((key) => ({ value: key, title: key }));
+/** What of the condition is chosen from a few words, in the order in which it is read. */
+const choices = computed(() => {
+  const one = (field: string, label: string, value: string, options: readonly Choice[]) => ({
+    ...{ field, label, value, options },
+  });
+  const now = condition.value;
+  switch (now.about) {
+    case 'caller':
+      return [one('is', 'What must be so', now.is, callerTests)];
+    case 'language':
+      return [one('language', 'Language', now.language, languages)];
+    case 'record':
+      return [one('is', 'Compared how', now.is, recordTests)];
+    case 'queue':
+      return [one('figure', 'Figure', now.figure, figures), one('is', 'Compared how', now.is, bounds)];
+    case 'hours':
+      return [one('state', 'What must be so', now.state, states)];
+    case 'key':
+      return [one('key', 'Key', now.key, keys)];
+    default:
+      return [];
+  }
+});
 function whole(event: Event): void {
   const read = Number(typed(event));
   if (Number.isInteger(read) && read >= 0 && read <= 86_400) set({ value: read });
@@ -29,14 +55,13 @@ function whole(event: Event): void {
 <template>
   <div class="condition" role="group" :aria-label="label">
     <span class="second joined">{{ joined }}</span>
-    <select
-      :value="condition.about"
-      aria-label="About"
-      :disabled="readonly"
-      @change="condition = freshCondition(typed($event) as Condition['about'])"
-    >
-      <option v-for="each in subjects" :key="each.about" :value="each.about">{{ each.title }}</option>
-    </select>
+    <PlainSelect
+      label="About"
+      :model-value="condition.about"
+      :options="subjects"
+      :readonly="readonly"
+      @update:model-value="condition = freshCondition($event)"
+    />
     <TakeOut v-if="!readonly" what="Take this condition out" @click="emit('drop')" />
     <div class="rest">
       <template v-if="kind !== null && 'id' in condition">
@@ -59,16 +84,7 @@ function whole(event: Event): void {
           @update:model-value="set({ id: $event ?? '' })"
         />
       </template>
-      <select
-        v-if="condition.about === 'caller'"
-        :value="condition.is"
-        aria-label="What must be so"
-        :disabled="readonly"
-        @change="set({ is: typed($event) })"
-      >
-        <option v-for="each in callerTests" :key="each.value" :value="each.value">{{ each.title }}</option>
-      </select>
-      <template v-else-if="condition.about === 'callerNumber'">
+      <template v-if="condition.about === 'callerNumber'">
         <span class="second">begins with</span>
         <input
           :value="condition.begins"
@@ -79,15 +95,6 @@ function whole(event: Event): void {
           @change="set({ begins: typed($event).replace(/[^+\d]/g, '') })"
         />
       </template>
-      <select
-        v-else-if="condition.about === 'language'"
-        :value="condition.language"
-        aria-label="Language"
-        :disabled="readonly"
-        @change="set({ language: typed($event) })"
-      >
-        <option v-for="{ code, name } in commonLanguages" :key="code" :value="code">{{ name }}</option>
-      </select>
       <template v-else-if="condition.about === 'record'">
         <input
           :value="condition.field"
@@ -101,70 +108,35 @@ function whole(event: Event): void {
         <datalist :id="`record-fields-${label}`">
           <option v-for="name in fieldNames ?? []" :key="name" :value="name" />
         </datalist>
-        <select
-          :value="condition.is"
-          aria-label="Compared how"
-          :disabled="readonly"
-          @change="set({ is: typed($event) })"
-        >
-          <option v-for="each in recordTests" :key="each.value" :value="each.value">{{ each.title }}</option>
-        </select>
-        <input
-          v-if="condition.is !== 'empty'"
-          :value="condition.value"
-          aria-label="Compared with"
-          maxlength="200"
-          :readonly="readonly"
-          @change="set({ value: typed($event) })"
-        />
       </template>
-      <template v-else-if="condition.about === 'queue'">
-        <select
-          :value="condition.figure"
-          aria-label="Figure"
-          :disabled="readonly"
-          @change="set({ figure: typed($event) })"
-        >
-          <option v-for="each in figures" :key="each.value" :value="each.value">{{ each.title }}</option>
-        </select>
-        <select
-          :value="condition.is"
-          aria-label="Compared how"
-          :disabled="readonly"
-          @change="set({ is: typed($event) })"
-        >
-          <option v-for="each in bounds" :key="each.value" :value="each.value">{{ each.title }}</option>
-        </select>
-        <input
-          type="number"
-          class="mono short"
-          min="0"
-          max="86400"
-          :value="condition.value"
-          aria-label="Value"
-          :readonly="readonly"
-          @change="whole"
-        />
-      </template>
-      <select
-        v-else-if="condition.about === 'hours'"
-        :value="condition.state"
-        aria-label="What must be so"
-        :disabled="readonly"
-        @change="set({ state: typed($event) })"
-      >
-        <option v-for="each in states" :key="each.value" :value="each.value">{{ each.title }}</option>
-      </select>
-      <select
-        v-else-if="condition.about === 'key'"
-        :value="condition.key"
-        class="mono"
-        aria-label="Key"
-        :disabled="readonly"
-        @change="set({ key: typed($event) })"
-      >
-        <option v-for="each in dialKeys" :key="each" :value="each">{{ each }}</option>
-      </select>
+      <PlainSelect
+        v-for="each in choices"
+        :key="each.field"
+        :label="each.label"
+        :model-value="each.value"
+        :options="each.options"
+        :readonly="readonly"
+        @update:model-value="set({ [each.field]: $event })"
+      />
+      <input
+        v-if="condition.about === 'record' && condition.is !== 'empty'"
+        :value="condition.value"
+        aria-label="Compared with"
+        maxlength="200"
+        :readonly="readonly"
+        @change="set({ value: typed($event) })"
+      />
+      <input
+        v-else-if="condition.about === 'queue'"
+        type="number"
+        class="mono short"
+        min="0"
+        max="86400"
+        :value="condition.value"
+        aria-label="Value"
+        :readonly="readonly"
+        @change="whole"
+      />
     </div>
   </div>
 </template>
@@ -193,8 +165,7 @@ function whole(event: Event): void {
 .rest > .second {
   flex: none;
 }
-input,
-select {
+input {
   border: 0;
   border-bottom: 1px solid var(--rule2);
   background: var(--sheet);

@@ -1,16 +1,16 @@
 import type { Condition, QueueFigure, RecordTest, Rule } from '@night-bell/core/plan/rules';
 
 /** What may be asked, as it is offered. */
-export const subjects: readonly { about: Condition['about']; title: string }[] = [
-  { about: 'caller', title: 'the caller' },
-  { about: 'callerNumber', title: 'the caller’s number' },
-  { about: 'number', title: 'the number called' },
-  { about: 'source', title: 'the source' },
-  { about: 'language', title: 'the language' },
-  { about: 'record', title: 'a field of the record' },
-  { about: 'queue', title: 'a queue' },
-  { about: 'hours', title: 'opening hours' },
-  { about: 'key', title: 'a key pressed' },
+export const subjects: readonly { value: Condition['about']; title: string }[] = [
+  { value: 'caller', title: 'the caller' },
+  { value: 'callerNumber', title: 'the caller’s number' },
+  { value: 'number', title: 'the number called' },
+  { value: 'source', title: 'the source' },
+  { value: 'language', title: 'the language' },
+  { value: 'record', title: 'a field of the record' },
+  { value: 'queue', title: 'a queue' },
+  { value: 'hours', title: 'opening hours' },
+  { value: 'key', title: 'a key pressed' },
 ];
 
 export const callerTests = [
