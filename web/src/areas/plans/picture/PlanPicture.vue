@@ -51,6 +51,8 @@ const { layout, fold, foldAll, unfoldAll, uncover } = useFolding(toRef(props, 'd
 const strands = computed(() => layout.value.strands.map(drawStrand));
 const size = computed(() => sizeOf(layout.value));
 const { view, sizeBy, whole, fit, reveal, centre, at } = usePanning(frame, layer);
+/** Read by the small map alone: moving the picture draws nothing else anew. */
+const seen = () => view.value;
 const isLarge = computed(
   () => size.value.width > view.value.width * 1.05 || size.value.height > view.value.height * 1.05,
 );
@@ -262,7 +264,7 @@ onMounted(() => {
       <button type="button" class="link" @click="foldAll">Fold</button>
       <button type="button" class="link" @click="unfoldAll">Unfold</button>
     </div>
-    <SmallMap v-if="isLarge" :strands="strands" :size="size" :view="view" @go="centre" />
+    <SmallMap v-if="isLarge" :strands="strands" :size="size" :seen="seen" @go="centre" />
     <div v-show="carried !== null" ref="ghost" class="ghost" aria-hidden="true">{{ ghostWords }}</div>
     <p class="sr-only" role="status" aria-live="polite">{{ says }}</p>
   </div>

@@ -7,7 +7,7 @@ import type { View } from './panning.ts';
 const props = defineProps<{
   strands: readonly DrawnStrand[];
   size: { width: number; height: number };
-  view: View;
+  seen: () => View;
 }>();
 const emit = defineEmits<{ go: [Point] }>();
 
@@ -33,7 +33,7 @@ function go(event: PointerEvent): void {
     @pointermove="go"
   >
     <path v-for="(each, index) in strands" :key="index" :d="each.path" :stroke-width="2.4 / scale" />
-    <rect :x="view.x" :y="view.y" :width="view.width" :height="view.height" :stroke-width="1.4 / scale" />
+    <rect v-bind="{ ...seen() }" :stroke-width="1.4 / scale" />
   </svg>
 </template>
 
