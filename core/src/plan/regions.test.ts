@@ -39,9 +39,20 @@ describe('the longest beginning wins', () => {
             ...{ id: 't', name: 'T' },
             ways: prefixes.map((each) => ({ destination: to(each), prefixes: each })),
           };
+          // The same rows, those of one destination in one text, in any order.
+          const together = {
+            ...{ id: 't', name: 'T' },
+            ways: ['0', '1', '2'].map((way) => ({
+              destination: to(way),
+              prefixes: prefixes.filter((each) => String(Number(each) % 3) === way).join(' '),
+            })),
+          };
           const fits = prefixes.filter((each) => digits.startsWith(each));
           const longest = fits.sort((one, other) => other.length - one.length)[0];
           expect(regionOf(rows, `+${digits}`)?.prefix).toBe(longest);
+          expect(regionOf(together, `+${digits}`)).toEqual(
+            longest === undefined ? null : { prefix: longest, destination: to(String(Number(longest) % 3)) },
+          );
         },
       ),
       { numRuns: 500 },

@@ -4,45 +4,104 @@ import { areaCodesOf } from '../numbers/places.ts';
 
 export const mostRegionRows = 100_000;
 /** Digits of an E.164 number. */
-const longestPrefix = 15;
+const mostDigits = 15;
 
-const indexes = new WeakMap<RegionTable, { byPrefix: Map<string, Destination>; longest: number }>();
+/** Rows that begin alike are put together, and read when the first such caller comes: all at once would keep others waiting. */
+const sharedDigits = 4;
 
-function indexOf(table: RegionTable) {
+interface Bucket {
+  /** Stretches of the ways' texts that it is read from. */
+  stretches: { prefixes: string; from: number; to: number; destination: Destination }[];
+  /** Null before it is read. */
+  byPrefix: Map<string, Destination> | null;
+  longest: number;
+}
+
+interface Index {
+  /** Prefixes shorter than those that are put together. */
+  short: Map<string, Destination>;
+  buckets: Map<string, Bucket>;
+}
+
+const indexes = new WeakMap<RegionTable, Index>();
+
+function indexOf(table: RegionTable): Index {
   let index = indexes.get(table);
   if (index === undefined) {
-    const byPrefix = new Map<string, Destination>();
-    let longest = 0;
-    for (const { destination, prefixes } of table.ways)
-      for (const prefix of prefixes.split(' ')) {
-        if (prefix === '') continue;
-        byPrefix.set(prefix, destination);
-        longest = Math.max(longest, prefix.length);
-      }
-    index = { byPrefix, longest };
+    index = { short: new Map(), buckets: new Map() };
+    for (const { destination, prefixes } of table.ways) put(index, prefixes, destination);
     indexes.set(table, index);
   }
   return index;
 }
 
+/** Finds where rows that begin alike stand in a text; sorted as it comes, that is a walk without cutting it up. */
+function put(index: Index, prefixes: string, destination: Destination): void {
+  let at = 0;
+  while (at < prefixes.length) {
+    const end = endOf(prefixes, at);
+    if (end - at < sharedDigits) {
+      if (end > at) index.short.set(prefixes.slice(at, end), destination);
+      at = end + 1;
+      continue;
+    }
+    const shared = prefixes.slice(at, at + sharedDigits);
+    const from = at;
+    let longest = 0;
+    for (; at < prefixes.length && prefixes.startsWith(shared, at); at = endOf(prefixes, at) + 1)
+      longest = Math.max(longest, endOf(prefixes, at) - at);
+    const bucket = index.buckets.get(shared) ?? { stretches: [], byPrefix: null, longest: 0 };
+    bucket.stretches.push({ prefixes, from, to: at - 1, destination });
+    bucket.longest = Math.max(bucket.longest, longest);
+    index.buckets.set(shared, bucket);
+  }
+}
+
+function endOf(prefixes: string, from: number): number {
+  const end = prefixes.indexOf(' ', from);
+  return end < 0 ? prefixes.length : end;
+}
+
+function readBucket(bucket: Bucket): Map<string, Destination> {
+  if (bucket.byPrefix === null) {
+    bucket.byPrefix = new Map();
+    for (const { prefixes, from, to, destination } of bucket.stretches)
+      for (const prefix of prefixes.slice(from, to).split(' ')) bucket.byPrefix.set(prefix, destination);
+  }
+  return bucket.byPrefix;
+}
+
 /**
- * Where a caller goes: the longest beginning of their number wins.
+ * The longest beginning of a number that is there.
  *
  * @param from E.164 with its plus, or what is said of a number that is withheld
- * @returns null when no row is about the number
+ * @param longest of the prefixes, in digits
  */
+export function longestPrefix<Value>(
+  byPrefix: ReadonlyMap<string, Value>,
+  longest: number,
+  from: string,
+): { prefix: string; value: Value } | null {
+  if (!from.startsWith('+')) return null;
+  for (let length = Math.min(longest, from.length - 1); length > 0; length--) {
+    const prefix = from.slice(1, 1 + length);
+    const value = byPrefix.get(prefix);
+    if (value !== undefined) return { prefix, value };
+  }
+  return null;
+}
+
+/** Where a caller goes: the longest beginning of their number wins. Null when no row is about the number. */
 export function regionOf(
   table: RegionTable,
   from: string,
 ): { prefix: string; destination: Destination } | null {
-  if (!from.startsWith('+')) return null;
-  const { byPrefix, longest } = indexOf(table);
-  for (let length = Math.min(longest, from.length - 1); length > 0; length--) {
-    const prefix = from.slice(1, 1 + length);
-    const destination = byPrefix.get(prefix);
-    if (destination !== undefined) return { prefix, destination };
-  }
-  return null;
+  const { short, buckets } = indexOf(table);
+  const bucket = buckets.get(from.slice(1, 1 + sharedDigits));
+  const found =
+    (bucket === undefined ? null : longestPrefix(readBucket(bucket), bucket.longest, from)) ??
+    longestPrefix(short, sharedDigits - 1, from);
+  return found === null ? null : { prefix: found.prefix, destination: found.value };
 }
 
 /** What somebody wrote for a region: the prefixes it is, and the place they are of when a place was written. */
@@ -78,7 +137,7 @@ function readPrefix(written: string): RegionReading {
   const digits = written.replace(/\D/g, '');
   const isWhole = written.startsWith('+') || digits.startsWith('1');
   const prefix = isWhole ? digits : `1${digits}`;
-  if (!/^[1-9]\d*$/.test(prefix) || prefix.length > longestPrefix)
+  if (!/^[1-9]\d*$/.test(prefix) || prefix.length > mostDigits)
     return {
       ok: false,
       reason: `“${short(written)}” is no beginning of a number. Put + and the country code first.`,

@@ -12,7 +12,10 @@ interface Found extends RecordFacts {
 
 const mostFields = 40;
 
-/** SQL of the records that these digits belong to: in a field, or as the digits of their own number. */
+/** As its index has them (migration 0040). */
+const ownDigits = `ltrim(regexp_replace(r.external_id, '[^0-9]', '', 'g'), '0') = ltrim(asked.digits, '0')`;
+
+/** The records that these digits belong to: in a field, or as the digits of their own number. */
 async function byDigits(
   database: Knex,
   digits: readonly string[],
@@ -24,14 +27,12 @@ async function byDigits(
        (select coalesce(jsonb_object_agg(left(f.key, 80), left(f.value, 200)), '{}')
          from (select key, value from jsonb_each_text(r.fields) order by key limit ${mostFields}) f) as fields
      from unnest(?::text[]) as asked (digits)
-     join record r on case when ? = '' then
-         ltrim(regexp_replace(r.external_id, '[^0-9]', '', 'g'), '0') = ltrim(asked.digits, '0')
-       else regexp_replace(r.fields ->> ?, '[^0-9]', '', 'g') = asked.digits end
+     join record r on ${field === '' ? ownDigits : "regexp_replace(r.fields ->> ?, '[^0-9]', '', 'g') = asked.digits"}
      join item c on c.id = r.connection_id and c.retired_at is null
      left join person p on p.login = r.owner_login and exists (
        select 1 from item i where i.id = p.id and i.retired_at is null)
      order by asked.digits, r.read_at desc, r.id`,
-    [[...digits], field, field],
+    [[...digits], ...(field === '' ? [] : [field])],
   );
   return rows;
 }

@@ -2,9 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import type { Knex } from 'knex';
 import type { RegionCoverage } from '@night-bell/core/contracts/regions';
 import { areaCode, placeOf } from '@night-bell/core/numbers/facts';
-import { regionOf } from '@night-bell/core/plan/regions';
-import type { RegionTable } from '@night-bell/core/model/configuration';
-import { destinationFrom } from '../../spine/destinations.ts';
+import { longestPrefix } from '@night-bell/core/plan/regions';
 import { allRows, callersOf } from './rows.queries.ts';
 
 export const days = 30;
@@ -17,25 +15,24 @@ const batch = 2_000;
 /** How many of the last month's callers each row would have caught, whom none would, and which rows lie within others. */
 export async function coverageOf(database: Knex, tableId: string): Promise<RegionCoverage> {
   const [rows, callers] = await Promise.all([allRows(database, tableId), callersOf(database, days)]);
-  const nameOf = new Map(rows.map(({ prefix, name }) => [prefix, name]));
-  const table: RegionTable = {
-    ...{ id: tableId, name: '' },
-    ways: rows.map(({ prefix, kind, item }) => ({
-      destination: destinationFrom(kind, item)!,
-      prefixes: prefix,
-    })),
-  };
+  const nameOf = new Map<string, string>();
+  let longest = 0;
+  for (const [index, { prefix, name }] of rows.entries()) {
+    nameOf.set(prefix, name);
+    longest = Math.max(longest, prefix.length);
+    await betweenCalls(index);
+  }
   const caught = new Map<string, number>();
   const missing = new Map<string, { place: string | null; calls: number }>();
   const counts = { calls: 0, withheld: 0, covered: 0 };
   for (const [index, { caller, calls }] of callers.entries()) {
-    if (index % batch === batch - 1) await setImmediate();
+    await betweenCalls(index);
     counts.calls += calls;
     if (!caller.startsWith('+')) {
       counts.withheld += calls;
       continue;
     }
-    const found = regionOf(table, caller);
+    const found = longestPrefix(nameOf, longest, caller);
     if (found !== null) {
       counts.covered += calls;
       caught.set(found.prefix, (caught.get(found.prefix) ?? 0) + calls);
@@ -49,7 +46,7 @@ export async function coverageOf(database: Knex, tableId: string): Promise<Regio
       calls: (known?.calls ?? 0) + calls,
     });
   }
-  const overlaps = overlapping(nameOf);
+  const overlaps = await overlapping(nameOf);
   return {
     ...{ days, ...counts },
     rows: [...caught]
@@ -65,17 +62,22 @@ export async function coverageOf(database: Knex, tableId: string): Promise<Regio
   };
 }
 
+/** Lets calls be served, now and then. */
+async function betweenCalls(index: number): Promise<void> {
+  if (index % batch === batch - 1) await setImmediate();
+}
+
 /** Rows that begin like a shorter one and lead elsewhere. */
-function overlapping(nameOf: ReadonlyMap<string, string>): RegionCoverage['overlaps'] {
-  return [...nameOf].flatMap(([prefix, toName]) => {
-    for (let length = prefix.length - 1; length > 0; length--) {
-      const within = prefix.slice(0, length);
-      const withinName = nameOf.get(within);
-      if (withinName === undefined) continue;
-      return withinName === toName ? [] : [{ prefix, within, toName, withinName }];
-    }
-    return [];
-  });
+async function overlapping(nameOf: ReadonlyMap<string, string>): Promise<RegionCoverage['overlaps']> {
+  const found: RegionCoverage['overlaps'] = [];
+  let index = 0;
+  for (const [prefix, toName] of nameOf) {
+    await betweenCalls(index++);
+    const within = longestPrefix(nameOf, prefix.length - 1, `+${prefix}`);
+    if (within !== null && within.value !== toName)
+      found.push({ prefix, within: within.prefix, toName, withinName: within.value });
+  }
+  return found;
 }
 
 /** How many of the last month's callers these prefixes alone would catch. */
@@ -83,15 +85,13 @@ export async function caughtBy(
   database: Knex,
   prefixes: readonly string[],
 ): Promise<{ calls: number; caught: number }> {
-  const table: RegionTable = {
-    ...{ id: '', name: '' },
-    ways: [{ destination: { kind: 'end' }, prefixes: prefixes.join(' ') }],
-  };
+  const wanted = new Map(prefixes.map((prefix) => [prefix, true]));
+  const longest = prefixes.reduce((most, { length }) => Math.max(most, length), 0);
   let [calls, caught] = [0, 0];
   for (const [index, each] of (await callersOf(database, days)).entries()) {
-    if (index % batch === batch - 1) await setImmediate();
+    await betweenCalls(index);
     calls += each.calls;
-    if (regionOf(table, each.caller) !== null) caught += each.calls;
+    if (longestPrefix(wanted, longest, each.caller) !== null) caught += each.calls;
   }
   return { calls, caught };
 }

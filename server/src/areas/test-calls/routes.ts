@@ -97,10 +97,13 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
     keys: string,
     draft: PlanDocument | null,
   ): Promise<NonNullable<TestCall['lookUps']>> {
-    const runs = runsOf(keys);
+    const plans = [...(draft === null ? [] : [draft]), ...live.exchange.view().plans.values()];
+    const asking = plans
+      .flatMap(({ steps }) => Object.values(steps))
+      .filter(({ kind }) => kind === 'customerNumber');
+    const runs = asking.length === 0 ? [] : runsOf(keys);
     if (runs.length === 0) return {};
-    const asking = Object.values(draft?.steps ?? {}).filter(({ kind }) => kind === 'customerNumber');
-    const fields = asking.length > 0 ? asking.map(({ config }) => String(config.field ?? '')) : [''];
+    const fields = asking.map(({ config }) => String(config.field ?? ''));
     const found = await Promise.all(
       [...new Set(fields)].map((field) => recordsByDigits(database, runs, field)),
     );

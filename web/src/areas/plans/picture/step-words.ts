@@ -13,7 +13,7 @@ export function stepWords(step: CompiledStep, { nameOf }: Pick<PlanNames, 'nameO
   // What rules ask of is not what they are about.
   if (step.kind === 'rules') {
     const count = (step.config.rules as readonly unknown[]).length;
-    return { name: kind.word, does: count === 1 ? '1 rule' : `${count} rules`, whole };
+    return { name: kind.word, does: count === 1 ? 'asks 1' : `asks ${count}`, whole };
   }
   const [first] = referencesOf(kind.fields, step.config).filter(({ id }) => id !== '');
   const name = first === undefined ? kind.word : nameOf(first.kind, first.id);
