@@ -223,8 +223,14 @@ test('its customer system slow, hung, answering without end or with faults: the 
       async () => (await night.send('PUT', '/api/stand-ins/harbour-book', { mood })).status === 204,
       'it is told',
     );
-    const read = await night.send<{ ok: boolean }>('POST', '/api/connections/read');
-    expect([mood, read.status, read.body.ok]).toEqual([mood, 200, mood === 'well']);
+    const read = async () => {
+      const { status, body } = await night.send<{ ok: boolean }>('POST', '/api/connections/read');
+      expect([mood, status]).toEqual([mood, 200]);
+      return body.ok;
+    };
+    // Whatever it was before, it is read again once it is well; how soon is the machine's to say.
+    if (mood === 'well') await until(read, 'it is read again');
+    else expect([mood, await read()]).toEqual([mood, false]);
     expect(await callAccepted()).toBe(true);
   }
   expect([night.pid('server'), night.pid('harbourBook')]).toEqual([server, book]);
