@@ -42,10 +42,7 @@ export function endCall(state: State, call: Call, by: EndedBy, came: CallResult)
   const consulted = consultedIn(call);
   const wrapUpSeconds = wrapUpOf(agent, call);
   const facts = factsOf(state, call, by, result);
-  if (call.direction === 'inbound' && call.queue !== null) {
-    const handledMs = facts.answeredAt === null ? null : facts.talkedMs + (wrapUpSeconds ?? 0) * 1_000;
-    measure(call.queue, (facts.answeredAt ?? state.now) - call.enteredAt, handledMs);
-  }
+  measure(state, call, wrapUpSeconds);
   for (const leg of call.legs) {
     const left = (leg.party === 'outside' ? 'contact' : leg.party) === by;
     if (!left) release(state, call, leg.id, releaseCause(by, result));
@@ -125,7 +122,7 @@ function waited(state: State, call: Call): number {
   return (call.answeredAt ?? (activity.kind === 'recording' ? activity.since : state.now)) - call.arrivedAt;
 }
 
-function wrapUpOf(agent: Agent | null, call: Call): number | null {
+export function wrapUpOf(agent: Agent | null, call: Call): number | null {
   if (agent === null || call.queue === null) return null;
   return agent.person.wrapUpSeconds ?? call.queue.item.wrapUpSeconds;
 }

@@ -1,5 +1,6 @@
 import type { QueueLoad } from '../../plan/rules.ts';
 import { expectedWaitMs, type Measured } from '../../staffing/expected-wait.ts';
+import type { Call } from '../calls/call.ts';
 import type { State } from '../kernel/state.ts';
 import type { QueueState } from './queue.ts';
 
@@ -7,19 +8,25 @@ import type { QueueState } from './queue.ts';
 const remembered = 400;
 
 /**
- * A caller's call is over who came to this queue and left it by no limit: they were answered after so long, or gave up.
+ * A caller is done with this queue, by the end of their talk or of the call: they were answered after so long, or gave up.
+ * What they talked before, in another queue, is not this one's.
  *
- * @param handledMs talked, and wrapped up as long as is set; null for who gave up
+ * @param wrapUpSeconds as they are set; null without an agent
  */
-export function measure(queue: QueueState, waitedMs: number, handledMs: number | null): void {
+export function measure(state: Readonly<State>, call: Call, wrapUpSeconds: number | null): void {
+  const { queue, enteredAt, answeredAt, talkingAgent } = call;
+  if (queue === null || call.direction !== 'inbound') return;
+  const isFirst = answeredAt !== null && answeredAt >= enteredAt;
+  const talkBegan = talkingAgent === null ? null : isFirst ? answeredAt : call.activity.since;
   const measured = faded(queue.measured);
-  const handled = handledMs === null ? 0 : 1;
+  const handled = talkBegan === null ? 0 : 1;
   queue.measured = {
     waited: measured.waited + 1,
-    waitedMs: measured.waitedMs + Math.max(0, waitedMs),
+    waitedMs: measured.waitedMs + Math.max(0, (talkBegan ?? state.now) - enteredAt),
     abandoned: measured.abandoned + 1 - handled,
     handled: measured.handled + handled,
-    handledMs: measured.handledMs + Math.max(0, handledMs ?? 0),
+    handledMs:
+      measured.handledMs + (talkBegan === null ? 0 : state.now - talkBegan + (wrapUpSeconds ?? 0) * 1_000),
   };
 }
 

@@ -1,4 +1,4 @@
-import { endCall, leaveCall } from '../calls/ending.ts';
+import { endCall, leaveCall, wrapUpOf } from '../calls/ending.ts';
 import type { Call } from '../calls/call.ts';
 import { note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
@@ -8,16 +8,13 @@ import { enterAfterTalk } from './run.ts';
 
 /** Our side hung up first: the caller goes on where their plan says, once, or the call is over. */
 export function talkEnded(state: State, call: Call, leg: Leg): null {
-  const { afterTalk, talkingAgent: agent, queue } = call;
+  const { afterTalk, talkingAgent: agent } = call;
   if (afterTalk === null || agent === null || call.direction !== 'inbound' || leg.party !== 'agent') {
     endCall(state, call, 'agent', 'answered');
     return null;
   }
   const talkedMs = state.now - call.activity.since;
-  if (queue !== null) {
-    const wrapUp = agent.person.wrapUpSeconds ?? queue.item.wrapUpSeconds;
-    measure(queue, (call.answeredAt ?? state.now) - call.enteredAt, talkedMs + wrapUp * 1_000);
-  }
+  measure(state, call, wrapUpOf(agent, call));
   note(state, { callId: call.id, at: state.now, kind: 'talkOver', name: agent.person.name, talkedMs });
   leaveCall(state, call, leg, agent);
   call.queue = null;
