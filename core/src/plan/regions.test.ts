@@ -4,7 +4,7 @@ import { Bench, configuration, person, queue, unroutedNumber } from '../exchange
 import type { RegionTable } from '../model/configuration.ts';
 import type { CompiledPlan } from '../model/plan.ts';
 import { allPlaces, areaCodesOf } from '../numbers/places.ts';
-import { prefixWords, readRegion, regionOf } from './regions.ts';
+import { prefixWords, readRegion, regionOf, typedRegions } from './regions.ts';
 
 const to = (id: string) => ({ kind: 'queue' as const, id });
 const table: RegionTable = {
@@ -95,6 +95,16 @@ describe('a region as people write it', () => {
     expect(areaCodesOf('BC')).toContain('257');
     expect(areaCodesOf('Québec')).toEqual(areaCodesOf('QC'));
     expect(allPlaces().every(({ codes }) => codes.every((code) => /^[2-9]\d\d$/.test(code)))).toBe(true);
+  });
+
+  test('many are typed: digits count before the state they are in, and what cannot be read is named by its line', () => {
+    const { rows, faults } = typedRegions('360, 425\n\nWashington\n+1 206; 20\nAtlantis');
+    const placeOf = new Map(rows.map(({ prefix, place }) => [prefix, place]));
+    expect(placeOf.get('1360')).toBeNull();
+    expect(placeOf.get('1206')).toBeNull();
+    expect(placeOf.get('1253')).toBe('Washington');
+    expect(rows.find(({ prefix }) => prefix === '1360')?.at).toBe(1);
+    expect(faults.map(({ line }) => line)).toEqual([4, 5]);
   });
 
   test('is read as it is written', () => {

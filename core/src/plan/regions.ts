@@ -151,6 +151,40 @@ function readPrefix(written: string): RegionReading {
   return { ok: true, prefixes: [prefix], place: null };
 }
 
+/** A region that was read, and where it stood: a line, or a row of a file. */
+export interface ReadRegion {
+  prefix: string;
+  /** As it was written, where that was a place. */
+  place: string | null;
+  at: number;
+}
+
+/** Puts one in: what is written as digits is meant more exactly than the state it is in, whichever came first. */
+export function putRegion<Row extends ReadRegion>(rows: Map<string, Row>, row: Row): void {
+  const before = rows.get(row.prefix);
+  if (before === undefined || row.place === null || before.place !== null) rows.set(row.prefix, row);
+}
+
+/** Regions as they are typed or pasted: one a line, digits also with commas between. A place stands on a line of its own. */
+export function typedRegions(text: string): {
+  rows: ReadRegion[];
+  faults: { line: number; detail: string }[];
+} {
+  const rows = new Map<string, ReadRegion>();
+  const faults: { line: number; detail: string }[] = [];
+  text.split(/\r?\n/).forEach((written, index) => {
+    const line = index + 1;
+    const parts = /[a-z]/i.test(written) ? written.split(/[;\t]/) : written.split(/[,;\t]/);
+    for (const part of parts) {
+      if (part.trim() === '') continue;
+      const reading = readRegion(part);
+      if (!reading.ok) faults.push({ line, detail: reading.reason });
+      else for (const prefix of reading.prefixes) putRegion(rows, { prefix, place: reading.place, at: line });
+    }
+  });
+  return { rows: [...rows.values()], faults };
+}
+
 /** A prefix as it is read: '+1 206'. */
 export function prefixWords(prefix: string): string {
   const area = /^1([2-9]\d\d)(\d{0,3})(\d*)$/.exec(prefix);

@@ -69,8 +69,11 @@ export class Crm {
   private readonly outgoing: Outgoing;
   private readonly address: string;
   private readonly key: string;
+  private readonly withinMs: number;
 
-  constructor(outgoing: Outgoing, address: string, key: string) {
+  /** @param withinMs how long each answer may take */
+  constructor(outgoing: Outgoing, address: string, key: string, withinMs = patienceMs) {
+    this.withinMs = withinMs;
     this.outgoing = outgoing;
     this.address = address.replace(/\/+$/, '');
     this.key = key;
@@ -111,11 +114,11 @@ export class Crm {
           ...(body === undefined ? {} : { 'content-type': 'application/json' }),
         },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-        timeoutMs: patienceMs,
+        timeoutMs: this.withinMs,
         mostBytes: longestReply,
       })
       .catch((error: unknown) => {
-        throw faultOf(error);
+        throw faultOf(error, this.withinMs);
       });
     if (response.status === 401 || response.status === 403)
       throw new CrmFault('wrongKey', 'It refused the key. Copy a fresh key from the customer system.');
@@ -139,11 +142,11 @@ export class Crm {
   }
 }
 
-function faultOf(error: unknown): CrmFault {
+function faultOf(error: unknown, withinMs: number): CrmFault {
   if (!(error instanceof OutgoingFault)) return new CrmFault('strange', String(error));
   switch (error.code) {
     case 'slow':
-      return new CrmFault('slow', `It did not answer within ${patienceMs / 1000} seconds.`);
+      return new CrmFault('slow', `It did not answer within ${withinMs / 1000} seconds.`);
     case 'refused':
       return new CrmFault('refused', error.message, error.where);
     case 'away':

@@ -3,14 +3,12 @@ import type { RecordFacts } from '@night-bell/core/story/facts';
 import type { Outgoing } from '../../outgoing/outgoing.ts';
 import type { SecretBox } from '../../security/secret-box.ts';
 import { Crm, CrmFault } from './crm.ts';
-import { connectionDoors } from './store.ts';
+import { connectionDoors, mostFields, recordFacts, recordJoins } from './store.ts';
 
 interface Found extends RecordFacts {
   externalId: string;
   connectionId: string;
 }
-
-const mostFields = 40;
 
 /** As its index has them (migration 0040). */
 const ownDigits = `ltrim(regexp_replace(r.external_id, '[^0-9]', '', 'g'), '0') = ltrim(asked.digits, '0')`;
@@ -22,15 +20,10 @@ async function byDigits(
   field: string,
 ): Promise<(Found & { digits: string })[]> {
   const { rows } = await database.raw<{ rows: (Found & { digits: string })[] }>(
-    `select asked.digits, r.id, r.name, p.id as "ownerId", r.external_id as "externalId",
-       r.connection_id as "connectionId",
-       (select coalesce(jsonb_object_agg(left(f.key, 80), left(f.value, 200)), '{}')
-         from (select key, value from jsonb_each_text(r.fields) order by key limit ${mostFields}) f) as fields
+    `select asked.digits, ${recordFacts}, r.external_id as "externalId", r.connection_id as "connectionId"
      from unnest(?::text[]) as asked (digits)
      join record r on ${field === '' ? ownDigits : "regexp_replace(r.fields ->> ?, '[^0-9]', '', 'g') = asked.digits"}
-     join item c on c.id = r.connection_id and c.retired_at is null
-     left join person p on p.login = r.owner_login and exists (
-       select 1 from item i where i.id = p.id and i.retired_at is null)
+     ${recordJoins}
      order by asked.digits, r.read_at desc, r.id`,
     [[...digits], ...(field === '' ? [] : [field])],
   );
@@ -52,10 +45,8 @@ export async function lookUpRecord(
   const { externalId, connectionId: _connection, ...known } = found;
   const facts = { id: known.id, name: known.name, ownerId: known.ownerId };
   try {
-    const { name, fields } = await withTimeout(
-      new Crm(outgoing, door.address, door.key).record(externalId),
-      withinMs,
-    );
+    const crm = new Crm(outgoing, door.address, door.key, withinMs);
+    const { name, fields } = await crm.record(externalId);
     return { ...facts, name, fields: bounded(fields) };
   } catch (error) {
     if (error instanceof CrmFault && error.code === 'unknownRecord') return null;
@@ -84,13 +75,3 @@ const bounded = (fields: Readonly<Record<string, string>>) =>
       .slice(0, mostFields)
       .map(([key, value]) => [key.slice(0, 80), value.slice(0, 200)]),
   );
-
-function withTimeout<T>(work: Promise<T>, ms: number): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const timer = setTimeout(
-      () => reject(new CrmFault('slow', `It did not answer within ${ms / 1_000} s.`)),
-      ms,
-    );
-    work.then(resolve, reject).finally(() => clearTimeout(timer));
-  });
-}

@@ -134,7 +134,7 @@ test('who typed a customer number, or a PIN, is asked for at the customer system
     .update({ fields: { pin: '2468' } });
   expect(await look('2468', 'pin')).toBeNull();
   harbourBook.mood = 'hung';
-  await expect(look('1', '', 150)).rejects.toThrow('It did not answer within 0.15 s.');
+  await expect(look('1', '', 150)).rejects.toThrow('It did not answer within 0.15 seconds.');
   harbourBook.mood = 'broken';
   await expect(look('1')).rejects.toThrow(/fault of its own/);
   harbourBook.mood = 'well';

@@ -210,18 +210,21 @@ export async function keepRecords(
 }
 
 /** Of a record, as plans may ask for them. */
-const mostFields = 40;
+export const mostFields = 40;
+
+/** SQL of what the exchange is told of a record `r`. */
+export const recordFacts = `r.id, r.name, p.id as "ownerId",
+  (select coalesce(jsonb_object_agg(left(f.key, 80), left(f.value, 200)), '{}')
+    from (select key, value from jsonb_each_text(r.fields) order by key limit ${mostFields}) f) as fields`;
+/** SQL of its connection in use, and of its owner who works here. */
+export const recordJoins = `join item c on c.id = r.connection_id and c.retired_at is null
+  left join person p on p.login = r.owner_login and exists (
+    select 1 from item i where i.id = p.id and i.retired_at is null)`;
 
 /** SQL of the record a number belongs to; of several, the one read last. */
 export function recordOfNumber(e164: string): string {
-  return `select r.id, r.name, p.id as "ownerId",
-      (select coalesce(jsonb_object_agg(left(f.key, 80), left(f.value, 200)), '{}')
-        from (select key, value from jsonb_each_text(r.fields) order by key limit ${mostFields}) f) as fields
-    from record_number n
-    join record r on r.id = n.record_id
-    join item c on c.id = r.connection_id and c.retired_at is null
-    left join person p on p.login = r.owner_login and exists (
-      select 1 from item i where i.id = p.id and i.retired_at is null)
+  return `select ${recordFacts}
+    from record_number n join record r on r.id = n.record_id ${recordJoins}
     where n.e164 = ${e164} order by r.read_at desc, r.id limit 1`;
 }
 

@@ -1,6 +1,12 @@
 import type { Knex } from 'knex';
 import { type Destination, destinationKinds } from '@night-bell/core/model/destination';
-import { mostRegionRows, prefixWords, readRegion } from '@night-bell/core/plan/regions';
+import {
+  mostRegionRows,
+  prefixWords,
+  putRegion,
+  type ReadRegion,
+  readRegion,
+} from '@night-bell/core/plan/regions';
 import type { Database } from '../../database/connection.ts';
 import { Problem } from '../../http/problems.ts';
 import { counted } from '../../jobs/counted.ts';
@@ -65,7 +71,7 @@ async function readRows(
     );
   const called = await destinationsByName(database);
   const faults: Fault[] = [];
-  const rows = new Map<string, NewRow & { row: number }>();
+  const rows = new Map<string, NewRow & ReadRegion>();
   let row = 0;
   for await (const batch of table.rows) {
     for (const cells of batch) {
@@ -92,16 +98,11 @@ async function readRows(
     for (const prefix of reading.prefixes) {
       const before = rows.get(prefix);
       if (before !== undefined && reading.place === null && before.place === null)
-        return { cell: written, detail: `${prefixWords(prefix)} is in row ${before.row} already.` };
+        return { cell: written, detail: `${prefixWords(prefix)} is in row ${before.at} already.` };
     }
     if (rows.size + reading.prefixes.length > mostRegionRows)
       return { cell: written, detail: `A table has at most ${mostRegionRows.toLocaleString('en')} rows.` };
-    for (const prefix of reading.prefixes) {
-      const before = rows.get(prefix);
-      // What is written as digits is meant more exactly than the state it is in.
-      if (before === undefined || reading.place === null)
-        rows.set(prefix, { prefix, place: reading.place, to: found, row: at });
-    }
+    for (const prefix of reading.prefixes) putRegion(rows, { prefix, place: reading.place, to: found, at });
     return null;
   }
 }

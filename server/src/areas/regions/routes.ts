@@ -11,7 +11,7 @@ import {
   regionsTyped,
 } from '@night-bell/core/contracts/regions';
 import { editors, readers } from '@night-bell/core/model/roles';
-import { mostRegionRows } from '@night-bell/core/plan/regions';
+import { mostRegionRows, typedRegions } from '@night-bell/core/plan/regions';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { answerPage, type PageQuery, pageQuery } from '../../http/paging.ts';
 import { Problem } from '../../http/problems.ts';
@@ -23,7 +23,6 @@ import { authorOf } from '../../spine/items.ts';
 import { caughtBy, coverageOf, days } from './coverage.ts';
 import { namesNow, pageOfRows, putRows, takeRows } from './rows.queries.ts';
 import { regionItem, rowsChanged } from './store.ts';
-import { typedRegions } from './typed.ts';
 
 const { area } = regions;
 const fileLimit = 32 * 1024 * 1024;
