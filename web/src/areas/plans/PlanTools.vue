@@ -4,6 +4,7 @@ import type { VList } from 'vuetify/components/VList';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import KeyCap from '../../kit/KeyCap.vue';
 import type { PlanEditing } from './plan-editing.ts';
+import { looks, type PlanLook } from './plan-look.ts';
 import { shelf } from './words.ts';
 
 /** What one does with the steps of a plan: how they are looked at, add, undo, find. */
@@ -29,16 +30,6 @@ watch(shelfOpen, (isOpen) => {
   else if (before instanceof HTMLElement) before.focus({ preventScroll: true });
 });
 const { canUndo, canRedo, canPaste } = props.editing;
-</script>
-
-<script lang="ts">
-/** How a plan is looked at. */
-export type PlanLook = 'list' | 'picture' | 'sentences';
-const looks: readonly { value: PlanLook; title: string }[] = [
-  { value: 'picture', title: 'Picture' },
-  { value: 'list', title: 'List' },
-  { value: 'sentences', title: 'Sentences' },
-];
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 import { computed, type Ref, ref } from 'vue';
+import { wayKey } from '@night-bell/core/plan/layout';
 import type { OutlineLine } from '@night-bell/core/plan/outline';
 
 /** What runs past a row at one depth: the rope of steps that goes on below, or the strand that another branch hangs on. */
@@ -9,7 +10,7 @@ export interface Rail {
 }
 
 type Way = Exclude<OutlineLine, { kind: 'step' }>;
-export const branchKey = ({ stepId, exit }: Pick<Way, 'stepId' | 'exit'>) => `${stepId} ${exit}`;
+export const branchKey = ({ stepId, exit }: Pick<Way, 'stepId' | 'exit'>) => wayKey({ after: stepId, exit });
 
 /** The lines that are shown: not those below a folded branch, nor ways that lead nowhere and need not. */
 export function shownLines(lines: readonly OutlineLine[], folded: ReadonlySet<string>): OutlineLine[] {

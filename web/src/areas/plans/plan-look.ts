@@ -1,10 +1,17 @@
 import { computed } from 'vue';
 import { useAddress } from '../../shell/address.ts';
-import type { PlanLook } from './PlanTools.vue';
 
 const kept = 'night-bell plan look';
-const looks: readonly PlanLook[] = ['list', 'picture', 'sentences'];
-const asLook = (value: string | null): PlanLook | null => looks.find((look) => look === value) ?? null;
+
+/** How a plan is looked at. */
+export type PlanLook = 'picture' | 'list' | 'sentences';
+export const looks: readonly { value: PlanLook; title: string }[] = [
+  { value: 'picture', title: 'Picture' },
+  { value: 'list', title: 'List' },
+  { value: 'sentences', title: 'Sentences' },
+];
+const asLook = (value: string | null): PlanLook | null =>
+  looks.find((look) => look.value === value)?.value ?? null;
 
 /** How plans are looked at: in the address, else as this browser last did. */
 export function usePlanLook() {
