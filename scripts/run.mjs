@@ -38,6 +38,7 @@ const programs = {
   server: join(project, development ? 'server/src/main.ts' : 'server/dist/night-bell.mjs'),
   standIns: built('standins/dist/main.js'),
   harbourBook: built('standins/dist/harbour-book/main.js'),
+  sailingBot: built('standins/dist/sailing-bot/main.js'),
   numberShop: built('standins/dist/number-shop/main.js'),
 };
 
@@ -82,6 +83,10 @@ async function runAll() {
         HARBOUR_BOOK_SEED: join(project, 'demo/harbour-book.json'),
       })
     : null;
+  // A bot that answers sailing times, outside as well.
+  const sailingBot = demo
+    ? await startService('sailingBot', 'The sailing bot', 'SAILING_BOT', 'sailing-bot')
+    : null;
   const numberShop = await startService('numberShop', 'The number shop', 'NUMBER_SHOP', 'number-shop');
   const serverEnvironment = {
     NIGHT_BELL_DATABASE: cluster.url,
@@ -89,8 +94,16 @@ async function runAll() {
     NIGHT_BELL_GATEWAY_KEY: gatewayKey,
     NIGHT_BELL_WEB: join(project, 'web/dist'),
     NIGHT_BELL_BACKUPS: join(folder, 'backups'),
-    // The demo's customer system stands on this machine; no other address of it is asked.
-    ...(harbourBook === null ? {} : { NIGHT_BELL_ALLOWED_ADDRESSES: new URL(harbourBook.address).host }),
+    // What the demo asks stands on this machine; no other address of it is asked.
+    ...(demo
+      ? {
+          NIGHT_BELL_ALLOWED_ADDRESSES: [harbourBook, sailingBot]
+            .map(({ address }) => new URL(address).host)
+            .join(','),
+          NIGHT_BELL_SAILING_BOT: sailingBot.address,
+          NIGHT_BELL_SAILING_BOT_KEY: sailingBot.key,
+        }
+      : {}),
     ...(demo ? { NIGHT_BELL_DEMO: join(project, 'demo') } : {}),
     ...(harbourBook === null
       ? {}

@@ -27,6 +27,13 @@ import { chargeRent } from './areas/number-shop/store.ts';
 import { allowedAddresses } from './areas/records/allowed-addresses.ts';
 import { sendOutbox } from './areas/records/outbox.ts';
 import { Calendars } from './areas/hours/calendars.ts';
+import { askBot } from './areas/bots/ask-bot.ts';
+import { botDoor } from './areas/bots/store.ts';
+import { RecordingFiles } from './areas/recordings/files.ts';
+import { lacksTalkSound } from './areas/recordings/recordings.queries.ts';
+import { forgetOldTalks } from './areas/recordings/retention.ts';
+import { takeTalk } from './areas/recordings/take-talk.ts';
+import { Bots } from './live/bots.ts';
 import { importRegionsJob } from './areas/regions/import-job.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { publishPlansInTime } from './areas/plans/schedule.ts';
@@ -90,6 +97,8 @@ export interface AppOptions {
   saveThread?: URL | null;
   /** The post office; letters wait while none is named. */
   mail?: Mail;
+  /** The folder in which recordings of talks are kept; none are kept when left out. */
+  recordings?: string | null;
   /** Room for recordings, looked at now and then; none is looked at when left out. */
   storage?: Room;
   tls?: { cert: Buffer; key: Buffer };
@@ -120,6 +129,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const here = await installation(database);
   const sessions = new Sessions(database, seal, here.id);
   const sounds = options.sounds ?? new Sounds(espeak, null);
+  const recordings = options.recordings == null ? null : new RecordingFiles(options.recordings);
   const gateways = new Gateways(
     new Registrar(database, seal),
     () => trunkAccess(database, seal),
@@ -128,8 +138,12 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     (fax) => keepFax(database, fax),
     {
       lacksSound: (callId) => lacksSound(database, callId),
-      keep: (callId, file) => takeRecording(database, sounds, callId, file),
+      keep: (callId, _part, file) => takeRecording(database, sounds, callId, file),
       waiting: (whose) => waitingMessages(database, whose),
+    },
+    {
+      lacksSound: (callId, part) => lacksTalkSound(database, callId, part),
+      keep: (callId, part, file) => takeTalk({ database, sounds, files: recordings }, { callId, part, file }),
     },
     {
       keep: (text) => database.transaction((trx) => keepText(trx, text)),
@@ -145,7 +159,11 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
   const calendars = new Calendars(database, outgoing, logger, options.calendarThread ?? null);
   const lookUps = new LookUps(database, seal, outgoing, logger);
-  const live = new Live(database, callbacks(database, gateways, supply, lookUps), beside, logger);
+  const bots = new Bots(async (asked) => {
+    const door = await botDoor(database, seal, asked.botId);
+    return door === null ? { answer: null, why: 'fault' } : askBot(outgoing, door, asked);
+  });
+  const live = new Live(database, callbacks(database, gateways, supply, [lookUps, bots]), beside, logger);
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);
@@ -172,6 +190,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     outgoing,
     calendars,
     sounds,
+    recordings,
     queue,
     jobs,
     mail,
@@ -198,6 +217,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   await queue.workEvery('numberRent', '11 * * * *', () => chargeRent(database));
   await queue.workEvery('oldReplays', '23 * * * *', () => forgetOldReplays(database));
   await queue.workEvery('oldTouches', '41 * * * *', () => forgetTouches(database));
+  await queue.workEvery('recordingRetention', '17 * * * *', () => forgetOldTalks(database, recordings));
   await queue.workEvery('voicemailRetention', '*/10 * * * *', () => deleteWhatIsOver(database));
 
   const paths: string[] = [];
@@ -257,13 +277,21 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   return { app, live, routes, paths, goingOn, close };
 }
 
-/** What the host carries effects out with: devices, the supply of contacts, what customer systems are asked. */
-function callbacks(database: Database, gateways: Gateways, supply: ContactSupply, lookUps: LookUps): Devices {
+/** Who answers the exchange: customer systems, bots. */
+type Answering = Pick<LookUps, 'carryOut' | 'hosting' | 'notHosting'>;
+
+/** What the host carries effects out with: devices, the supply of contacts, what customer systems and bots are asked. */
+function callbacks(
+  database: Database,
+  gateways: Gateways,
+  supply: ContactSupply,
+  answering: Answering[],
+): Devices {
   return {
     carryOut: (name, effect) => {
       gateways.carryOut(name, effect);
       supply.carryOut(effect);
-      lookUps.carryOut(effect);
+      for (const each of answering) each.carryOut(effect);
     },
     hosting: async (host) => {
       // A state that was begun anew counts no messages; what was just taken from the inbox is counted.
@@ -273,13 +301,13 @@ function callbacks(database: Database, gateways: Gateways, supply: ContactSupply
         if (held !== (messages.get(boxId) ?? 0))
           host.submit({ kind: 'messagesChanged', boxId, by: held - (messages.get(boxId) ?? 0) });
       gateways.hosting(host);
-      lookUps.hosting(host);
+      for (const each of answering) each.hosting(host);
       await supply.hosting(host);
     },
     notHosting: () => {
       gateways.notHosting();
       supply.notHosting();
-      lookUps.notHosting();
+      for (const each of answering) each.notHosting();
     },
   };
 }

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import pino from 'pino';
 import { buildApp } from './app.ts';
 import { existsSync } from 'node:fs';
@@ -66,7 +67,10 @@ async function run(settings: Settings): Promise<void> {
     ...(settings.mail === null ? {} : { mail: smtpMail(settings.mail.address, settings.mail.from) }),
     ...(settings.storage === null
       ? {}
-      : { storage: roomOf(settings.storage.folder, settings.storage.leastFree * megabyte) }),
+      : {
+          storage: roomOf(settings.storage.folder, settings.storage.leastFree * megabyte),
+          recordings: join(settings.storage.folder, 'recordings'),
+        }),
     checkReplies: !settings.production,
   });
   endOnUncaught(logger, night.goingOn);

@@ -34,6 +34,8 @@ import { recordRoutes } from './areas/records/routes.ts';
 import { savedListRoutes } from './areas/saved-lists/routes.ts';
 import { scriptKeyRoutes } from './areas/script-keys/routes.ts';
 import { surveyRoutes } from './areas/surveys/routes.ts';
+import { botRoutes } from './areas/bots/routes.ts';
+import { recordingRoutes } from './areas/recordings/routes.ts';
 import { regionRoutes } from './areas/regions/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
@@ -96,6 +98,8 @@ export function declaredRoutes(
     ...listViewRoutes(services),
     ...codeRoutes(services),
     ...regionRoutes(services),
+    ...botRoutes(services),
+    ...recordingRoutes(services),
     ...surveyRoutes(services),
     ...recordRoutes(services, sync),
     ...sourceRoutes(services),

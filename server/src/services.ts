@@ -1,3 +1,4 @@
+import type { RecordingFiles } from './areas/recordings/files.ts';
 import type { Calendars } from './areas/hours/calendars.ts';
 import type { Beside } from './beside/beside.ts';
 import type { Database } from './database/connection.ts';
@@ -22,6 +23,8 @@ export interface Services {
   outgoing: Outgoing;
   calendars: Calendars;
   sounds: Sounds;
+  /** Null where none are kept. */
+  recordings: RecordingFiles | null;
   queue: JobQueue;
   jobs: Jobs;
   mail: Mail;

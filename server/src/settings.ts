@@ -18,7 +18,11 @@ export interface Settings {
   logLevel: string;
   /** What /metrics wants to be shown; without one there are none. */
   metricsKey: string | null;
-  demo: { folder: string; harbourBook: { address: string; key: string } } | null;
+  demo: {
+    folder: string;
+    harbourBook: { address: string; key: string };
+    sailingBot: { address: string; key: string };
+  } | null;
   shop: { address: string; key: string } | null;
   /** Where letters are handed in (smtp://), and whom they come from. */
   mail: { address: string; from: string } | null;
@@ -66,6 +70,8 @@ const environment = Joi.object({
   NIGHT_BELL_DEMO: Joi.string(),
   NIGHT_BELL_HARBOUR_BOOK: Joi.string().uri(),
   NIGHT_BELL_HARBOUR_BOOK_KEY: Joi.string(),
+  NIGHT_BELL_SAILING_BOT: Joi.string().uri(),
+  NIGHT_BELL_SAILING_BOT_KEY: Joi.string(),
   NIGHT_BELL_NUMBER_SHOP: Joi.string().uri(),
   NIGHT_BELL_NUMBER_SHOP_KEY: Joi.string(),
   NIGHT_BELL_MAIL: Joi.string().uri({ scheme: ['smtp', 'smtps'] }),
@@ -76,7 +82,13 @@ const environment = Joi.object({
 })
   .and('NIGHT_BELL_TLS_CERTIFICATE', 'NIGHT_BELL_TLS_KEY')
   .and('NIGHT_BELL_NUMBER_SHOP', 'NIGHT_BELL_NUMBER_SHOP_KEY')
-  .and('NIGHT_BELL_DEMO', 'NIGHT_BELL_HARBOUR_BOOK', 'NIGHT_BELL_HARBOUR_BOOK_KEY')
+  .and(
+    'NIGHT_BELL_DEMO',
+    'NIGHT_BELL_HARBOUR_BOOK',
+    'NIGHT_BELL_HARBOUR_BOOK_KEY',
+    'NIGHT_BELL_SAILING_BOT',
+    'NIGHT_BELL_SAILING_BOT_KEY',
+  )
   .options({ stripUnknown: true, abortEarly: false, errors: { wrap: { label: false } } });
 
 const lists = ['NIGHT_BELL_TRUSTED_PROXIES', 'NIGHT_BELL_ALLOWED_ADDRESSES'];
@@ -117,6 +129,7 @@ export function readSettings(given: Record<string, string | undefined>): Setting
         : {
             folder: set.NIGHT_BELL_DEMO,
             harbourBook: { address: set.NIGHT_BELL_HARBOUR_BOOK!, key: set.NIGHT_BELL_HARBOUR_BOOK_KEY! },
+            sailingBot: { address: set.NIGHT_BELL_SAILING_BOT!, key: set.NIGHT_BELL_SAILING_BOT_KEY! },
           },
     shop:
       set.NIGHT_BELL_NUMBER_SHOP === undefined

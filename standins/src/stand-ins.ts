@@ -4,6 +4,7 @@ import {
   pressKey,
   type Profile,
   reactToRing,
+  speakWords,
   talk,
   usualProfile,
   voicemailMs,
@@ -15,6 +16,7 @@ import { faxFile } from './fax.ts';
 import { messageSound } from './message-sound.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
+import { TalkRecorder } from './talk-recorder.ts';
 import { Texting } from './texting.ts';
 import { Traffic } from './traffic.ts';
 
@@ -55,6 +57,7 @@ export class StandIns {
   private readonly placedRefs = new Set<string>();
   /** Callers who leave a message, and since when (UTC milliseconds): the greeting is over then. */
   private readonly recorded = new Map<string, number>();
+  private readonly recorder = new TalkRecorder();
   /** Effects carried out, so that repeats are ignored. */
   private readonly done = new Set<string>();
 
@@ -176,6 +179,17 @@ export class StandIns {
         );
       case 'say':
         return this.pressKey(message.callId, message.leg, message.keys, message.seconds);
+      case 'listen':
+        return this.speak(message.callId, message.leg, message.phrases, message.seconds);
+      case 'recordTalk': {
+        const { callId, part, does } = message;
+        const seconds = this.recorder.take(`${callId}.${part}`, does);
+        if (seconds !== null && seconds > 0)
+          void this.sendSound(seconds, (file, isLast) =>
+            this.say({ kind: isLast ? 'talk' : 'talkPart', callId, part, file }),
+          );
+        return;
+      }
       case 'callAccepted':
         if (this.placedRefs.delete(message.ref)) this.placed.add(message.callId);
         this.plan(this.calls, message.callId, patienceMs(this.random, this.profile), () =>
@@ -305,6 +319,17 @@ export class StandIns {
     });
   }
 
+  /** What a caller answers to who listens: as the profile says; who was asked to call says the first that is expected. */
+  private speak(callId: string, leg: string, phrases: readonly string[], seconds: number): void {
+    const said = speakWords(this.random, this.profile, phrases, seconds);
+    const words = this.placed.has(callId) ? (phrases[0] ?? said?.words) : said?.words;
+    if (words === undefined) return;
+    this.plan(this.calls, callId, said?.afterMs ?? 2_000, () => {
+      this.say({ kind: 'spoken', leg, words });
+      this.plan(this.calls, callId, patienceMs(this.random, this.profile), () => this.hangUpCaller(callId));
+    });
+  }
+
   /** A stand-in caller at a room's door knows no PIN: types one, wrongly, and gives up. */
   private typePin(callId: string, leg: string): void {
     this.plan(this.calls, callId, 3_000, () => {
@@ -345,13 +370,18 @@ export class StandIns {
     this.recorded.delete(callId);
     const seconds = (Date.now() - (since ?? Number.POSITIVE_INFINITY)) / 1000;
     if (!(seconds > 0)) return;
-    void messageSound(seconds, Math.floor(this.random() * 1_000)).then((file) => {
-      const text = file.toString('base64');
-      for (let at = 0; at + longestPart < text.length; at += longestPart)
-        this.say({ kind: 'recordingPart', callId, file: text.slice(at, at + longestPart) });
-      const last = text.length - (text.length % longestPart || longestPart);
-      this.say({ kind: 'recording', callId, file: text.slice(Math.max(0, last)) });
-    });
+    void this.sendSound(seconds, (file, isLast) =>
+      this.say({ kind: isLast ? 'recording' : 'recordingPart', callId, file }),
+    );
+  }
+
+  /** Speech of that length, in parts that fit a message. */
+  private async sendSound(seconds: number, send: (part: string, isLast: boolean) => void): Promise<void> {
+    const file = await messageSound(seconds, Math.floor(this.random() * 1_000));
+    const text = file.toString('base64');
+    const last = text.length - (text.length % longestPart || longestPart);
+    for (let at = 0; at < last; at += longestPart) send(text.slice(at, at + longestPart), false);
+    send(text.slice(Math.max(0, last)), true);
   }
 
   /** A letter came to the stand-in mailbox. */

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { Destination } from '../model/destination.ts';
+import { mayPause, queueRecording } from '../model/recording.ts';
 import { outcomeList, script } from '../model/outcomes.schema.ts';
 import type { Outcome } from '../model/outcomes.ts';
 import { destinationOrNull, id as idSchema } from '../model/fields.schema.ts';
@@ -86,6 +87,10 @@ export const queues = itemContract(
     atClosing: usually(choice('serve', 'sendOn'), 'serve'),
     /** Ring the agent who looks after the caller's record first. */
     preferOwner: usually(flag, false),
+    /** Whether its talks are recorded, what callers hear before, and who may pause it. */
+    recording: usually(choice(...queueRecording), 'asPlan'),
+    recordingNoticeId: usually(nullable(id), null),
+    mayPause: usually(choice(...mayPause), 'talker'),
     script: usually(part<string>(script), ''),
     outcomes: usually(part<Outcome[]>(outcomeList), []),
   },
@@ -105,6 +110,10 @@ export const queues = itemContract(
       whenTooLong: optional(destination),
       whenNobody: optional(part<Destination | null>(destinationOrNull)),
     },
+    rule: ({ recording, recordingNoticeId }) =>
+      recording === 'always' && recordingNoticeId === null
+        ? 'Choose the notice that callers hear before they are recorded.'
+        : null,
   },
 );
 

@@ -32,6 +32,7 @@ const base64 = Joi.string()
   .pattern(/^[A-Za-z0-9+/]*={0,2}$/);
 const leg = id.required();
 const callId = id.required();
+const part = Joi.number().integer().min(1).max(1_000);
 const host = Joi.string().hostname().max(255);
 
 function cleanText(most: number, dirt: RegExp): Joi.StringSchema {
@@ -98,11 +99,14 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
     trunkHost: host,
     device: id,
   },
+  spoken: { leg, words: line(1_000).required() },
   callerHungUp: { callId },
   faxPart: { callId, file: base64.required() },
   fax: { callId, pages: Joi.number().integer().min(1).max(1_000).required(), file: base64.required() },
   recordingPart: { callId, file: base64.required() },
   recording: { callId, file: base64.required() },
+  talkPart: { callId, part: part.required(), file: base64.required() },
+  talk: { callId, part: part.required(), file: base64.required() },
   text: {
     ref: reference,
     to: line(64).required(),

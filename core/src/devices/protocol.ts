@@ -29,6 +29,9 @@ export interface PlayedDevice {
   newMessages?: number;
 }
 
+/** What is done about the recording of a talk. */
+export type RecordTalk = 'start' | 'pause' | 'resume' | 'stop';
+
 /** A letter in the stand-in mailbox. */
 export interface Letter {
   to: string;
@@ -73,6 +76,8 @@ export type FromGateway =
       /** A phone of ours that dialled it. */
       device?: string;
     }
+  /** What a caller said on a leg that is listened to, in words as they were recognised. */
+  | { kind: 'spoken'; leg: string; words: string }
   | { kind: 'callerHungUp'; callId: string }
   /** A part of a fax's file, in base64, in order: a message is no longer than `longestMessage`. */
   | { kind: 'faxPart'; callId: string; file: string }
@@ -82,6 +87,8 @@ export type FromGateway =
   | { kind: 'recordingPart'; callId: string; file: string }
   /** What was recorded is all sent: a WAV file, of which this is the last part. */
   | { kind: 'recording'; callId: string; file: string }
+  /** What was recorded of a talk, in base64, in order, and the last of it: a WAV file without what was paused. */
+  | { kind: 'talkPart' | 'talk'; callId: string; part: number; file: string }
   /** A text to a number of ours. `price` is what the provider asks for it, decimal; a `ref` that came before is the same text. */
   | { kind: 'text'; ref: string; to: string; from: string; body: string; price: string }
   /** What became of a text of ours. */
@@ -139,13 +146,13 @@ export type ToGateway =
   | { kind: 'hold' | 'resume'; effect: string; leg: string }
   /** `about` names the queue or number for which somebody reached outside is rung; it is said before `acceptCall`. */
   | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string; about?: string }
-  /** A prompt of the library, in words and with its length; any of `keys` may be pressed while it plays and after. */
+  /** A prompt of the library, or words for a voice (null), with its length; any of `keys` may be pressed while it plays and after. */
   | {
       kind: 'say';
       effect: string;
       callId: string;
       leg: string;
-      promptId: string;
+      promptId: string | null;
       words: string;
       seconds: number;
       keys: readonly string[];
@@ -164,6 +171,17 @@ export type ToGateway =
       greetingSeconds: number;
       maxMessageSeconds: number;
     }
+  /** Listen to this leg for so many seconds, and tell what is said; `phrases` are expected, none for anything. */
+  | {
+      kind: 'listen';
+      effect: string;
+      callId: string;
+      leg: string;
+      phrases: readonly string[];
+      seconds: number;
+    }
+  /** Record what caller and agent say as this part of the call, pause, go on, or stop and send it. */
+  | { kind: 'recordTalk'; effect: string; callId: string; leg: string; part: number; does: RecordTalk }
   | { kind: 'released'; effect: string; callId: string; leg: string }
   | { kind: 'callAccepted'; ref: string; callId: string }
   /** About a message of the gateway's: it was taken after something odd in it was cleaned, or was not taken. */

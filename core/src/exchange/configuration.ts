@@ -46,6 +46,7 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   if (changes.hours !== undefined || changes.queues !== undefined) lookAtHoursAgain(state);
   for (const prompt of changes.prompts ?? []) state.prompts.set(prompt.id, prompt);
   for (const table of changes.regions ?? []) state.regions.set(table.id, table);
+  for (const bot of changes.bots ?? []) state.bots.set(bot.id, bot);
   for (const plan of changes.plans ?? []) state.plans.set(plan.id, plan);
   if (changes.blocked !== undefined) state.blocked = new BlockedList(changes.blocked);
   if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
@@ -209,6 +210,7 @@ function remove(state: State, id: string): void {
   state.hours.delete(id);
   state.prompts.delete(id);
   state.regions.delete(id);
+  state.bots.delete(id);
   state.plans.delete(id);
   state.trunks.delete(id);
 }

@@ -103,6 +103,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     hours: [],
     prompts: [],
     regions: [],
+    bots: [],
     plans: [],
     rules: [],
   };

@@ -1,5 +1,6 @@
 import { overlayOf } from '../collections/overlay.ts';
 import type { Configuration } from '../model/configuration.ts';
+import type { Reply } from '../plan/step-kind.ts';
 import type { Detail, StoryRecord } from '../story/records.ts';
 import { Agent } from './agents/agent.ts';
 import { askPersistentLine, closeLineOf } from './agents/persistent-line.ts';
@@ -12,6 +13,7 @@ import {
   legAnswered,
   legEnded,
   legFailed,
+  spoken,
 } from './calls/activities.ts';
 import { Call } from './calls/call.ts';
 import { faxReceived } from './calls/fax.ts';
@@ -35,6 +37,7 @@ import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
 import { type ExchangeSnapshot, restoreState, takeSnapshot } from './snapshot.ts';
 import { transfer } from './transfer/blind-transfer.ts';
 import { consult, retrieveCaller } from './transfer/consultation.ts';
+import { pauseRecording } from './media/recording.ts';
 import { changeMessages } from './media/voicemail.ts';
 import { pickUp } from './transfer/pick-up.ts';
 
@@ -65,6 +68,7 @@ const dataFields: ReadonlySet<PropertyKey> = new Set([
     'hours',
     'prompts',
     'regions',
+    'bots',
     'plans',
   ],
 ]);
@@ -254,9 +258,17 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       return retrieveCaller(state, event.leg);
     case 'keyPressed':
       return keyPressed(state, event.leg, event.key);
+    case 'botAnswered': {
+      const { callId, asked, answer, why } = event;
+      return stepReplied(state, callId, { of: 'bot', asked, answer, why } as Reply);
+    }
+    case 'spoken':
+      return spoken(state, event.leg, { words: event.words, by: event.by });
+    case 'recordingPaused':
+      return pauseRecording(state, event.callId, event.personId, event.paused);
     case 'lookedUp': {
       const { callId, asked, record, failed } = event;
-      return stepReplied(state, callId, { asked, record, failed });
+      return stepReplied(state, callId, { of: 'record', asked, record, failed });
     }
     case 'messagesChanged':
       return changeMessages(state, event.boxId, event.by);

@@ -22,18 +22,20 @@ export type Data = Pick<
   | 'hours'
   | 'prompts'
   | 'regions'
+  | 'bots'
   | 'plans'
 > & { rules: readonly Configuration['rules'][number][]; helpAskedAt: number | null };
 
 /** What of the set-up is no agent, queue or campaign: items are data, and kept as they came. */
 export const setUpSlice: Slice<Data> = {
   name: 'setUp',
-  version: 5,
+  version: 6,
   migrate: {
     1: (data: Data) => ({ ...data, hours: [], prompts: [], plans: [] }),
     2: (data: Data) => ({ ...data, voicemailBoxes: data.voicemailBoxes.map(carryBox) }),
     3: (data: Data) => ({ ...data, blocked: [], helpAskedAt: null, codes: [] }),
     4: (data: Data) => ({ ...data, regions: [] }),
+    5: (data: Data) => ({ ...data, bots: [] }),
   },
   save: (state) => ({
     settings: state.settings,
@@ -47,6 +49,7 @@ export const setUpSlice: Slice<Data> = {
     hours: [...state.hours.values()],
     prompts: [...state.prompts.values()],
     regions: [...state.regions.values()],
+    bots: [...state.bots.values()],
     plans: [...state.plans.values()],
     blocked: [...state.blocked.items],
     helpAskedAt: state.helpAskedAt,
@@ -64,6 +67,7 @@ export const setUpSlice: Slice<Data> = {
     for (const set of data.hours) state.hours.set(set.id, set);
     for (const prompt of data.prompts) state.prompts.set(prompt.id, prompt);
     for (const table of data.regions) state.regions.set(table.id, table);
+    for (const bot of data.bots) state.bots.set(bot.id, bot);
     for (const plan of data.plans) state.plans.set(plan.id, plan);
     state.dialPlan = new DialPlan(data.rules);
     state.blocked = new BlockedList(data.blocked);

@@ -1,3 +1,4 @@
+import type { MayPause, QueueRecording } from './recording.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
@@ -28,6 +29,7 @@ export interface Configuration {
   hours: OpeningHours[];
   prompts: PromptItem[];
   regions: RegionTable[];
+  bots: BotItem[];
   /** Published answering plans. */
   plans: PlanItem[];
   /** In list order. */
@@ -193,6 +195,15 @@ export interface CampaignItem {
   optOutKey: string | null;
 }
 
+/** A bot outside that talks with callers, turn by turn. Its address and key are the host's. */
+export interface BotItem {
+  id: string;
+  name: string;
+  /** Seconds it has to answer in. */
+  limitSeconds: number;
+  mostTurns: number;
+}
+
 export interface QueueItem {
   id: string;
   name: string;
@@ -221,6 +232,10 @@ export interface QueueItem {
   whenClosed?: Destination | null;
   /** At closing, callers who wait are served all the same, or sent where callers go while it is closed. */
   atClosing?: 'serve' | 'sendOn';
+  /** Whether its talks are recorded, what callers hear before, and who may pause it. */
+  recording?: QueueRecording;
+  recordingNoticeId?: string | null;
+  mayPause?: MayPause;
 }
 
 export interface NumberItem {
@@ -285,6 +300,7 @@ export interface ConfigurationChanges {
   hours?: OpeningHours[];
   prompts?: PromptItem[];
   regions?: RegionTable[];
+  bots?: BotItem[];
   plans?: PlanItem[];
   /** All of them, in list order. */
   rules?: DiallingRule[];
@@ -308,6 +324,7 @@ export const emptyConfiguration: Configuration = {
   hours: [],
   prompts: [],
   regions: [],
+  bots: [],
   plans: [],
   rules: [],
 };
@@ -327,6 +344,7 @@ const collections = [
   'hours',
   'prompts',
   'regions',
+  'bots',
   'plans',
 ] as const;
 

@@ -1,10 +1,10 @@
 import { minutesADay, type OpeningHours, type Range } from '../hours/opening-hours.ts';
 import { heardIn } from '../model/languages.ts';
-import { fieldKey, mergeFault } from '../match/merge.ts';
+import { fieldKey, mergeFault, mergeParts } from '../match/merge.ts';
 import { sameClock } from '../hours/same-clock.ts';
 import { zonesOf } from '../numbers/facts.ts';
 import { configFault } from './config-fault.ts';
-import { type ItemKind, referencesOf } from './fields.ts';
+import { type Fields, type ItemKind, referencesOf } from './fields.ts';
 import type { CompiledPlan, CompiledStep, KeyChoice } from '../model/plan.ts';
 import { reachableSteps } from './graph.ts';
 import { keysSaid } from './keys-said.ts';
@@ -107,7 +107,8 @@ function checkStep(plan: CompiledPlan, stepId: string, step: CompiledStep, view:
       findings.push({ stepId, grade: 'fault', code: 'open', exit: name, label });
   if (step.kind === 'keys') findings.push(...checkKeys(stepId, step, view));
   if (step.kind === 'rules') findings.push(...checkRules(stepId, step.config.rules as readonly Rule[], view));
-  if (step.kind === 'textBack') findings.push(...checkText(stepId, String(step.config.words), view));
+  for (const name of textsOf(kind.fields))
+    findings.push(...checkText(stepId, String(step.config[name]), view));
   if (step.kind === 'hours') findings.push(...checkHours(stepId, String(step.config.hoursId), view));
   if (step.kind === 'extension') findings.push(...hidingExtensions(stepId, view));
   if (step.kind === 'plan') {
@@ -170,6 +171,12 @@ function circleOfPlans(self: string, first: string, view: CheckView): string[] {
   return visit(first);
 }
 
+/** Fields whose words are sent, so that others may be merged into them. */
+const textsOf = (fields: Fields) =>
+  Object.entries(fields).flatMap(([name, { type }]) =>
+    type === 'text' && (name === 'words' || name === 'note') ? [name] : [],
+  );
+
 function checkText(stepId: string, words: string, view: CheckView): PlanFinding[] {
   const fields = view.recordFields();
   if (fields === null) return [];
@@ -177,6 +184,9 @@ function checkText(stepId: string, words: string, view: CheckView): PlanFinding[
     ...fields.map((field) => `record.${fieldKey(field)}`),
     'record.name',
     'call.number',
+    ...mergeParts(words).flatMap((part) =>
+      part.kind === 'field' && part.name.startsWith('found.') ? [part.name] : [],
+    ),
   ]);
   return said === null ? [] : [{ stepId, grade: 'doubt', code: 'textField', said }];
 }

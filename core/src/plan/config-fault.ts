@@ -1,5 +1,6 @@
 import { isLanguage } from '../model/languages.ts';
 import { mostTargets, ringSeconds, ringTargetKinds } from './ring.ts';
+import { answersFault } from './phrases.ts';
 import { rulesFault } from './rules.ts';
 import { type Config, dialKeys, type Field, type Fields } from './fields.ts';
 
@@ -42,6 +43,8 @@ function fieldFault(field: Field, value: unknown, isDraft: boolean): string | nu
       return typeof value === 'string' && value.length <= field.most
         ? null
         : `${label} has at most ${field.most} characters`;
+    case 'answers':
+      return answersFault(label, value, isDraft);
     case 'rules':
       return rulesFault(label, value, isDraft);
     case 'ringTargets':

@@ -1,4 +1,5 @@
 import type { ItemKind } from './item-kind.ts';
+import type { Answer } from './phrases.ts';
 import type { RingTarget } from './ring.ts';
 import { referenceOf, type Rule } from './rules.ts';
 import type { KeyChoice } from '../model/plan.ts';
@@ -21,6 +22,8 @@ export type Field =
   | { type: 'choice'; label: string; of: readonly { value: string; title: string }[] }
   /** People, teams and outside numbers that are rung, each for some seconds. */
   | { type: 'ringTargets'; label: string }
+  /** Answers to a question, each known by phrases. */
+  | { type: 'answers'; label: string }
   /** Conditions on the call; the first that holds is taken. */
   | { type: 'rules'; label: string }
   /** Empty for what `otherwise` says. */
@@ -37,6 +40,7 @@ interface ValueOf {
   wholeOrNone: number | null;
   choice: string;
   ringTargets: readonly RingTarget[];
+  answers: readonly Answer[];
   rules: readonly Rule[];
   text: string;
   /** Null for none. */

@@ -19,6 +19,7 @@ export const kindWords: Record<ItemKind, string> = {
   code: 'service code',
   source: 'source',
   region: 'region table',
+  bot: 'bot',
 };
 
 /** A finding as fact, then fix. */

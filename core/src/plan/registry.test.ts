@@ -42,6 +42,19 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
   },
   afterTalk: { config: {}, runsTo: 'turnedAway' },
   survey: { config: { promptId: 'hello', question: 'Friendly', waitSeconds: 6 }, runsTo: 'step' },
+  whenLeft: {
+    config: { when: 'always', note: 'Called at night', numberId: 'n0', words: 'We call back.', hoursId: 'h' },
+    runsTo: 'turnedAway',
+  },
+  ask: {
+    config: {
+      ...{ promptId: 'hello', waitSeconds: 5, tries: 2, numberId: 'n0', words: 'Answer here.' },
+      answers: [{ id: 'a1', name: 'Times', phrases: ['sailing times', 'timetable'] }],
+    },
+    runsTo: 'step',
+  },
+  bot: { config: { botId: 'bot', waitSeconds: 6 }, runsTo: 'step' },
+  recording: { config: { does: 'on', promptId: 'hello', mayPause: 'talker' }, runsTo: 'step' },
   record: { config: { languageField: 'language' }, runsTo: 'turnedAway' },
   owner: { config: { seconds: 9 }, runsTo: 'turnedAway' },
   customerNumber: {
@@ -110,6 +123,7 @@ const set = {
       ways: [{ destination: { kind: 'queue' as const, id: 'q' }, prefixes: '1' }],
     },
   ],
+  bots: [{ id: 'bot', name: 'Ferry bot', limitSeconds: 4, mostTurns: 3 }],
   prompts: [{ id: 'hello', name: 'Hello', seconds: 3, words: 'Hello.' }],
   plans: [{ ...planOf('other', 1, { kind: 'queue', id: 'q' }), name: 'Other' }],
   rules: [

@@ -15,7 +15,11 @@ import { ring } from './steps/ring.ts';
 import { rules } from './steps/rules.ts';
 import { customerNumber } from './steps/customer-number.ts';
 import { owner } from './steps/owner.ts';
+import { recording } from './steps/recording.ts';
 import { record } from './steps/record.ts';
+import { askStep } from './steps/ask.ts';
+import { bot } from './steps/bot.ts';
+import { whenLeft } from './steps/when-left.ts';
 import { afterTalk } from './steps/after-talk.ts';
 import { survey } from './steps/survey.ts';
 import { textBack } from './steps/text-back.ts';
@@ -37,6 +41,10 @@ export const stepKinds = {
     textBack,
     afterTalk,
     survey,
+    recording,
+    whenLeft,
+    ask: askStep,
+    bot,
     record,
     owner,
     customerNumber,

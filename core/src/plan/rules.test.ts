@@ -18,6 +18,7 @@ import { exitOfRule } from './steps/rules.ts';
 const known = (fields: Record<string, string> = {}) => ({ id: 'c', name: 'Ada', ownerId: null, fields });
 const call = (more: Partial<RuleFacts> = {}): RuleFacts => ({
   ...{ from: '+13605550117', numberId: 'n', sourceId: 's', language: 'fr-CA', record: known(), keys: ['2'] },
+  found: { sailing: 'the 9:40', people: '4' },
   queue: () => ({ waiting: 5, longestWait: 90, expectedWait: null, free: 0 }),
   hours: () => 'storm',
   ...more,

@@ -14,6 +14,8 @@ export type Condition =
   /** What the caller chose (BCP 47). */
   | { about: 'language'; language: string }
   | { about: 'record'; field: string; is: RecordTest; value: string }
+  /** What a bot found out in this call. */
+  | { about: 'found'; field: string; is: RecordTest; value: string }
   | { about: 'queue'; id: string; figure: QueueFigure; is: 'atLeast' | 'atMost'; value: number }
   | { about: 'hours'; id: string; state: OpenState }
   /** Pressed somewhere before in this call. */
@@ -45,6 +47,7 @@ export interface RuleFacts {
   readonly sourceId: string | null;
   readonly language: string | null | undefined;
   readonly record: RecordFacts | null;
+  readonly found: Readonly<Record<string, string>> | undefined;
   readonly keys: readonly string[] | undefined;
   queue(id: string): QueueLoad | null | undefined;
   hours(id: string): OpenState | null;
@@ -66,6 +69,8 @@ export function holds(condition: Condition, facts: RuleFacts): boolean | undefin
       return facts.language === undefined ? undefined : speaks(facts.language, condition.language);
     case 'record':
       return facts.record !== null && fieldHolds(facts.record.fields?.[condition.field] ?? '', condition);
+    case 'found':
+      return facts.found && fieldHolds(facts.found[condition.field] ?? '', condition);
     case 'queue': {
       const load = facts.queue(condition.id);
       if (load === undefined) return undefined;
@@ -85,7 +90,7 @@ const speaks = (language: string | null, wanted: string) =>
   language === wanted || (language?.startsWith(`${wanted}-`) ?? false);
 
 /** Numbers are compared as numbers; what is no number is neither at least nor at most anything. */
-function fieldHolds(value: string, { is, value: wanted }: Condition & { about: 'record' }): boolean {
+function fieldHolds(value: string, { is, value: wanted }: { is: RecordTest; value: string }): boolean {
   const [one, other] = [value.trim().toLowerCase(), wanted.trim().toLowerCase()];
   switch (is) {
     case 'same':
@@ -116,7 +121,7 @@ export function ruleFor(rules: readonly Rule[], facts: RuleFacts): Rule | null |
 }
 
 /** What is not known of a call that is over. */
-const unknownAfterwards: ReadonlySet<Condition['about']> = new Set(['language', 'key', 'queue']);
+const unknownAfterwards: ReadonlySet<Condition['about']> = new Set(['language', 'key', 'queue', 'found']);
 export const isKnownAfterwards = ({ all }: Rule) => !all.some(({ about }) => unknownAfterwards.has(about));
 
 /** The earlier rule that takes every call a rule could; null when there is none, as far as can be told from the conditions. */
@@ -137,7 +142,11 @@ function implies(one: Condition, other: Condition): boolean {
     if (one.id !== other.id || one.figure !== other.figure || one.is !== other.is) return false;
     return one.is === 'atLeast' ? one.value >= other.value : one.value <= other.value;
   }
-  if (one.about === 'record' && other.about === 'record' && one.field === other.field) {
+  if (
+    (one.about === 'record' || one.about === 'found') &&
+    other.about === one.about &&
+    one.field === other.field
+  ) {
     const isBound =
       (one.is === 'atLeast' || one.is === 'atMost') && isNumber(one.value) && isNumber(other.value);
     if (isBound && one.is === other.is)
@@ -202,9 +211,11 @@ export function conditionWords(condition: Condition, nameOf: (kind: ItemKind, id
     case 'language':
       return `they chose ${languageName(condition.language)}`;
     case 'record':
-      return condition.is === 'empty'
-        ? `${condition.field} of the record is empty`
-        : `${condition.field} of the record ${testWords[condition.is]} ${condition.value}`;
+    case 'found': {
+      const whose = condition.about === 'record' ? 'of the record' : 'as the bot found';
+      const field = `${condition.field} ${whose} ${testWords[condition.is]}`;
+      return condition.is === 'empty' ? field : `${field} ${condition.value}`;
+    }
     case 'queue':
       return `${figureWords[condition.figure](
         condition.value,
@@ -252,6 +263,11 @@ export function rulesFault(label: string, value: unknown, isDraft: boolean): str
   return null;
 }
 
+const fieldShape = {
+  field: isText(80),
+  is: oneOf('same', 'other', 'contains', 'atLeast', 'atMost', 'empty'),
+  value: isText(200),
+};
 /** The fields of each kind of condition, and what may stand in them. */
 const shapes: Record<Condition['about'], Readonly<Record<string, (value: unknown) => boolean>>> = {
   caller: { is: oneOf('withheld', 'known', 'notKnown') },
@@ -259,11 +275,7 @@ const shapes: Record<Condition['about'], Readonly<Record<string, (value: unknown
   number: { id: isText(80) },
   source: { id: isText(80) },
   language: { language: isText(20) },
-  record: {
-    field: isText(80),
-    is: oneOf('same', 'other', 'contains', 'atLeast', 'atMost', 'empty'),
-    value: isText(200),
-  },
+  ...{ record: fieldShape, found: fieldShape },
   queue: {
     id: isText(80),
     figure: oneOf('waiting', 'longestWait', 'expectedWait', 'free'),
@@ -300,8 +312,9 @@ function unfinished(condition: Condition): string | null {
   if (condition.about === 'callerNumber' && !/^\+[1-9]\d*$/.test(condition.begins))
     return 'a number begins with a plus and the country code, as +1360';
   if (condition.about === 'language' && condition.language === '') return 'choose the language';
-  if (condition.about !== 'record') return null;
-  if (condition.field === '') return 'choose the field of the record';
+  if (condition.about !== 'record' && condition.about !== 'found') return null;
+  if (condition.field === '')
+    return condition.about === 'record' ? 'choose the field of the record' : 'name what the bot finds out';
   if ((condition.is === 'atLeast' || condition.is === 'atMost') && !isNumber(condition.value))
     return `${condition.field} is compared with a number, not “${condition.value}”`;
   return condition.is !== 'empty' && condition.value.trim() === ''

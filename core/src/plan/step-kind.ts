@@ -1,6 +1,9 @@
 import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
-import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
+import type { BotItem, PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
+import type { BotAnswer, BotFault } from '../model/bots.ts';
+import type { LeftWish } from '../model/left-wish.ts';
+import type { MayPause } from '../model/recording.ts';
 import type { RecordFacts } from '../story/facts.ts';
 import type { StepRecord } from '../story/records.ts';
 import type { RingTarget } from './ring.ts';
@@ -78,6 +81,12 @@ export interface StepContext {
   optOut(): void;
   /** When our side ends the talk first, the call goes on behind this exit of this step. */
   whenTalkIsOver(exit: string): void;
+  /** Whether talks are recorded from here on, and who may pause that. */
+  setRecording(wish: { on: boolean; mayPause: MayPause }): void;
+  /** The caller heard that talks are recorded. */
+  toldOfRecording(): void;
+  /** The call goes on to a queue that may record its talks: the notice that must be said before, or null. */
+  recordForQueue(queueId: string): PromptItem | null;
   /** The caller answered a question of a survey, 1 to 5. */
   answered(question: string, answer: number): void;
   /** Whether the caller asked for no more calls and texts. */
@@ -88,6 +97,17 @@ export interface StepContext {
   text(message: { numberId: string; body: string }): void;
   /** Asks the customer system who it knows by these digits; the answer comes as `on.replied`. Gives its number. */
   lookUp(asked: { digits: string; field: string; withinSeconds: number }): number;
+  /** What is done once the caller has left, of this step. */
+  whenCallerLeft(wish: Omit<LeftWish, 'stepId'>): void;
+  /** Words that no prompt of the library has, said by a voice; how long that takes, in milliseconds. */
+  speak(words: string): number;
+  /** Listens for so many seconds to what the caller says; `phrases` are expected, none for anything. */
+  listen(phrases: readonly string[], seconds: number): void;
+  bot(id: string): BotItem | undefined;
+  /** Asks a bot what to say to what the caller said; the answer comes as `on.replied`. Gives its number. */
+  askBot(turn: { botId: string; turn: number; said: string; withinSeconds: number }): number;
+  /** It is known now of the call, by these names. */
+  found(facts: Readonly<Record<string, string>>): void;
   /** It is known now who calls. */
   identify(record: RecordFacts): void;
   /** Why a voicemail box takes no message now, and where it sends callers then; null when it does. */
@@ -101,11 +121,17 @@ export interface StepContext {
 }
 
 /** What the host answered to something a step asked. */
-export interface Reply {
-  asked: number;
-  record: RecordFacts | null;
-  /** It could not be asked. */
-  failed: boolean;
+export type Reply =
+  /** Whom the customer system knows; `failed` when it could not be asked. */
+  | { of: 'record'; asked: number; record: RecordFacts | null; failed: boolean }
+  /** What a bot says; null with a reason when nothing came of it. */
+  | { of: 'bot'; asked: number; answer: BotAnswer; why: null }
+  | { of: 'bot'; asked: number; answer: null; why: BotFault };
+
+/** What was said, or typed as the answer to a text. */
+export interface Spoken {
+  words: string;
+  by: 'voice' | 'text';
 }
 
 /** How items are called now. */
@@ -136,6 +162,8 @@ export interface StepKind<F extends Fields = Fields, Memory = unknown> {
     timeout?(context: StepContext, config: ConfigOf<F>, memory: Memory): Next<Memory>;
     /** The host has answered; null for an answer that nothing waits for any more. */
     replied?(context: StepContext, config: ConfigOf<F>, memory: Memory, reply: Reply): Next<Memory> | null;
+    /** The caller said or wrote something; null where nobody listens. */
+    spoken?(context: StepContext, config: ConfigOf<F>, memory: Memory, spoken: Spoken): Next<Memory> | null;
     /** What the call rested in is over, by this exit; null leaves the step by it. */
     exit?(context: StepContext, config: ConfigOf<F>, memory: Memory, exit: string): Next<Memory> | null;
   };

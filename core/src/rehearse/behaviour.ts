@@ -31,6 +31,8 @@ export interface Profile {
   /** Shares of persons who hang up at once, and who press the key that ends all calls. */
   contactHangsUp: number;
   contactOptsOut: number;
+  /** Share of callers who say something else than was expected. */
+  mumbles: number;
   /** Share of callers in a menu who press nothing; of the others, those who press the first key. */
   pressesNothing: number;
   pressesFirst: number;
@@ -56,6 +58,7 @@ export const usualProfile: Profile = {
   machineGreetingSeconds: 7,
   contactHangsUp: 0.05,
   contactOptsOut: 0.02,
+  mumbles: 0.12,
   pressesNothing: 0.04,
   pressesFirst: 0.6,
 };
@@ -142,4 +145,29 @@ export function pressKey(
   const afterMs = Math.round(seconds * 1000 * (0.5 + 0.6 * random())) + 800;
   const takesFirst = others.length === 0 || random() < profile.pressesFirst;
   return { key: takesFirst ? first : others[Math.floor(random() * others.length)]!, afterMs };
+}
+
+/** What callers say to who listens for anything. */
+const anything = [
+  'Gull Harbour, please',
+  'To Stornay',
+  'No, thank you',
+  'Pell Island',
+  'Can I speak to a person?',
+];
+const mumbled = ['I was told to call this number', 'Hello? Can you hear me?', 'It is about my umbrella'];
+
+/** What a caller says when somebody listens, and how long after that began; null for silence. */
+export function speakWords(
+  random: Random,
+  profile: Profile,
+  phrases: readonly string[],
+  seconds: number,
+): { words: string; afterMs: number } | null {
+  const luck = random();
+  const afterMs = Math.round(seconds * 1000 * (0.4 + 0.4 * random())) + 500;
+  const one = (of: readonly string[]) => of[Math.floor(random() * of.length)]!;
+  if (luck < profile.pressesNothing) return null;
+  if (luck < profile.pressesNothing + profile.mumbles) return { words: one(mumbled), afterMs };
+  return { words: phrases.length === 0 ? one(anything) : `${one(phrases)}, please`, afterMs };
 }

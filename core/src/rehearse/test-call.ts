@@ -3,6 +3,7 @@ import type { PassedStep } from '../exchange/kernel/journal.ts';
 import type { Effect } from '../exchange/kernel/effects.ts';
 import { offerOf } from '../exchange/calls/resting.ts';
 import { acceptKey } from '../exchange/offers/outcome.ts';
+import type { BotAnswer, BotFault } from '../model/bots.ts';
 import type { RecordFacts } from '../story/facts.ts';
 import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
@@ -18,6 +19,10 @@ export interface TestCall {
   record?: RecordFacts;
   /** Pressed one after the other, each where the caller is asked for a key. */
   keys?: string;
+  /** Said one after the other, each where somebody listens. */
+  says?: readonly string[];
+  /** What a bot answers, turn by turn. */
+  botAnswers?: readonly BotReply[];
   /** Whom the customer records know by digits the caller may type. */
   lookUps?: Readonly<Record<string, RecordFacts>>;
   /** A plan nobody has published: the number called leads there, for this call. */
@@ -26,9 +31,17 @@ export interface TestCall {
   hand?: { moves: HandMove[]; untilMs: number };
 }
 
+/** A turn of a bot: what it answered, or why nothing came of it. */
+export type BotReply = { answer: BotAnswer; why: null } | { answer: null; why: BotFault };
+/** What a bot is asked. */
+export type BotAsked = Omit<Effect & { kind: 'askBot' }, 'kind'>;
+
 /** What the caller does, or somebody who is rung, so long after the call began. */
 export type HandMove = { afterMs: number } & (
-  { does: 'key'; key: string } | { does: 'hangUp' } | { does: 'lift' | 'decline'; personId: string }
+  | { does: 'key'; key: string }
+  | { does: 'say'; words: string }
+  | { does: 'hangUp' }
+  | { does: 'lift' | 'decline'; personId: string }
 );
 
 /** How a call that is played by hand stands. */
@@ -36,9 +49,11 @@ export interface HandState {
   atMs: number;
   over: boolean;
   /** What the caller hears of the library, while it plays and until a key comes; null for nothing. */
-  hears: { promptId: string; words: string } | null;
+  hears: { promptId: string | null; words: string } | null;
   /** Keys that are offered. */
   keys: string[];
+  /** Somebody listens to what the caller says. */
+  listens: boolean;
   /** Whoever is rung and has not lifted. */
   rings: { personId: string; name: string }[];
   talksWith: string | null;
@@ -55,7 +70,8 @@ export type Assumption =
   | 'answersAfter5s'
   | 'talksEndAtMean'
   | 'campaignsPause'
-  | 'playedByHand';
+  | 'playedByHand'
+  | 'botWasAsked';
 
 export interface TestResult {
   story: StoryRecord[];
@@ -63,6 +79,8 @@ export interface TestResult {
   /** Steps of plans the call came through, in order: what a picture lights up. */
   path: PathStep[];
   assumptions: Assumption[];
+  /** What a bot was asked first that no answer was given for; the call went on as if it did not answer. */
+  asksBot?: BotAsked;
   /** Of a call that is played by hand. */
   hand?: HandState;
 }
@@ -74,6 +92,8 @@ const acceptsAfterMs = 2_000;
 /** How far into the question the caller presses. */
 const pressesAfterMs = 2_000;
 const betweenKeysMs = 400;
+/** How long after the question the caller speaks. */
+const speaksAfterMs = 1_000;
 /** How long a customer system thinks, usually. */
 const looksUpMs = 300;
 const longestMs = 2 * 3_600_000;
@@ -84,7 +104,7 @@ export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): T
   const exchange = live.overlay();
   const begin = Math.max(call.at, exchange.now);
   const story: StoryRecord[] = [];
-  const heard: Heard = { say: null, path: [] };
+  const heard: Heard = { say: null, path: [], turns: 0, asksBot: null };
   const player = makePlayer(exchange, story, talkMs, call, heard);
   const running = [...exchange.view().campaigns.values()].filter((campaign) => campaign.item.running);
   const paused = running.map((campaign) => ({ ...campaign.item, running: false }));
@@ -119,7 +139,7 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
   const campaigns = configuration.campaigns.map((campaign) => ({ ...campaign, running: false }));
   const exchange = exchangeOver({ ...configuration, campaigns }, call.at);
   const story: StoryRecord[] = [];
-  const heard: Heard = { say: null, path: [] };
+  const heard: Heard = { say: null, path: [], turns: 0, asksBot: null };
   const player = makePlayer(exchange, story, talkMs, call, heard);
   for (const phone of configuration.phones) {
     if (phone.kind !== 'outside')
@@ -137,16 +157,20 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
 interface Heard {
   say: (Effect & { kind: 'say' }) | null;
   path: PathStep[];
+  /** Turns of bots asked so far, and the first without an answer. */
+  turns: number;
+  asksBot: BotAsked | null;
 }
 
 function makePlayer(
   exchange: Exchange,
   story: StoryRecord[],
   talkMs: MeanTalk,
-  { keys: typed = '', hand, lookUps = {} }: TestCall,
+  { keys: typed = '', says = [], botAnswers = [], hand, lookUps = {} }: TestCall,
   heard: Heard,
 ): Player {
   const keys = [...typed];
+  const words = [...says];
   const react = (effect: Effect, player: Player) => {
     if ('callId' in effect && effect.callId === callId) {
       if (effect.kind === 'say') heard.say = effect;
@@ -155,10 +179,24 @@ function makePlayer(
         const record = lookUps[digits] ?? null;
         player.plan(player.now + looksUpMs, { kind: 'lookedUp', callId, asked, record, failed: false });
       }
-      // Somebody else lifts, presses and hangs up.
+      if (effect.kind === 'askBot') {
+        const reply = botAnswers[heard.turns++];
+        const { kind: _kind, ...asked } = effect;
+        if (reply === undefined) heard.asksBot ??= asked;
+        else
+          player.plan(player.now + looksUpMs, {
+            ...{ kind: 'botAnswered', callId, asked: effect.asked, ...reply },
+          });
+      }
+      // Somebody else lifts, presses, speaks and hangs up.
       if (hand !== undefined) return;
     }
-    if (effect.kind === 'ring')
+    if (effect.kind === 'listen' && effect.callId === callId) {
+      const said = words.shift();
+      const saysAt = player.now + (heard.say?.seconds ?? 0) * 1000 + speaksAfterMs;
+      if (said !== undefined)
+        player.plan(saysAt, { kind: 'spoken', leg: effect.leg, words: said, by: 'voice' });
+    } else if (effect.kind === 'ring')
       player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
     else if (effect.kind === 'say' && effect.callId === callId) {
       // What is typed as one ends with #, or with what there is.
@@ -218,11 +256,19 @@ function follow(
     const state = playByHand(player, begin, hand, heard);
     const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: hand.untilMs };
     const taken = assumptions.filter((each) => each !== 'answersAfter5s');
-    return { story, outcome, path: heard.path, assumptions: [...taken, 'playedByHand'], hand: state };
+    return resultOf([...taken, 'playedByHand'], outcome, state);
   }
   player.run(begin + longestMs, () => outcomeOf(story) !== null);
-  const outcome = outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: longestMs };
-  return { story, outcome, path: heard.path, assumptions };
+  return resultOf(assumptions, outcomeOf(story) ?? { kind: 'stillWaiting', afterMs: longestMs });
+
+  function resultOf(taken: Assumption[], outcome: Outcome, state?: HandState): TestResult {
+    const { path, asksBot, turns } = heard;
+    return {
+      ...{ story, outcome, path, assumptions: turns === 0 ? taken : [...taken, 'botWasAsked'] },
+      ...(asksBot === null ? {} : { asksBot }),
+      ...(state === undefined ? {} : { hand: state }),
+    };
+  }
 }
 
 /** Lets the moves happen, each at its time, up to where the call is looked at. */
@@ -246,6 +292,7 @@ function playByHand(
     over: now === undefined,
     hears: speaks ? { promptId: say.promptId, words: say.words } : null,
     keys: speaks ? [...say.keys] : [],
+    listens: rests(player.exchange, 'ask') || rests(player.exchange, 'bot'),
     rings: (offer?.parts ?? [])
       .filter(({ legId }) => ringing.has(legId))
       .map(({ agent }) => ({ personId: agent.person.id, name: agent.person.name })),
@@ -257,6 +304,8 @@ function playByHand(
 function make(player: Player, move: HandMove): void {
   const now = player.now;
   if (move.does === 'key') return player.take(now, { kind: 'keyPressed', leg: `${callId}.1`, key: move.key });
+  if (move.does === 'say')
+    return player.take(now, { kind: 'spoken', leg: `${callId}.1`, words: move.words, by: 'voice' });
   if (move.does === 'hangUp') return player.take(now, { kind: 'callerHungUp', callId });
   const call = player.exchange.view().calls.get(callId);
   const leg = (call === undefined ? null : offerOf(call))?.parts.find(

@@ -20,6 +20,19 @@ const notSentWords = {
   numberGone: 'the number it is sent from is not there',
 };
 
+const botFaultWords = {
+  slow: 'within its seconds',
+  fault: 'it could not be reached, or had a fault',
+  nonsense: 'what it sent is no answer',
+  tooLarge: 'what it sent is too large',
+};
+
+const notRecordedWords = {
+  queueNever: 'this queue never records, whatever the plan says',
+  notTold: 'the caller was not told that talks are recorded',
+  storageFull: 'there is no room for recordings',
+};
+
 /** The step of a record of what a caller heard, was asked or pressed; null for all others. */
 export function callerStep(record: StoryRecord): NewStep | null {
   const { at } = record;
@@ -73,6 +86,84 @@ export function callerStep(record: StoryRecord): NewStep | null {
       return {
         ...{ mark: 'knot', at, title: `${record.name} hangs up`, caption: 'talk over' },
         reason: `after ${span(record.talkedMs)}; the caller goes on`,
+      };
+    case 'understood':
+      return {
+        ...{ mark: 'hitch', at, caption: record.answer },
+        title: record.by === 'voice' ? `Said “${record.words}”` : `Wrote “${record.words}”`,
+        reason: `understood as ${record.answer} by “${record.phrase}”`,
+      };
+    case 'notUnderstood':
+      return {
+        ...{ mark: 'missed', at, caption: 'not understood', reason: tryWords(record) },
+        title: `“${record.words}” was not understood`,
+      };
+    case 'saidNothing':
+      return {
+        ...{ mark: 'missed', at, title: `Said nothing for ${record.seconds} s`, caption: 'nothing said' },
+        reason: tryWords(record),
+      };
+    case 'botSaid': {
+      const found = Object.entries(record.found).map(([name, value]) => `${name} is ${value}`);
+      return {
+        ...{ mark: 'knot', at, caption: `turn ${record.turn}` },
+        title: record.words === '' ? 'The bot said nothing' : `The bot said “${record.words}”`,
+        reason: found.length === 0 ? '' : `It found: ${found.join(', ')}`,
+      };
+    }
+    case 'saidToBot':
+      return {
+        ...{ mark: 'hitch', at, caption: record.words === '' ? 'nothing said' : 'said', reason: '' },
+        title: record.words === '' ? 'Said nothing' : `Said “${record.words}”`,
+      };
+    case 'botFailed':
+      return {
+        ...{ mark: 'missed', at, caption: 'no answer', title: `${record.name} did not answer` },
+        reason: botFaultWords[record.why],
+      };
+    case 'botStopped':
+      return {
+        ...{ mark: 'missed', at, caption: 'too long', title: `${record.name} came to no end` },
+        reason: `within ${record.turns} turns`,
+      };
+    case 'noteLeft':
+      return {
+        ...{ mark: 'knot', at, caption: 'note', title: `Note to ${record.name}` },
+        reason: `“${record.words}”`,
+      };
+    case 'noteNotLeft':
+      return {
+        ...{ mark: 'missed', at, caption: 'no note', title: 'No note was left' },
+        reason: record.why === 'notKnown' ? 'no record knows the caller' : 'nothing was left of the note',
+      };
+    case 'recordingSet':
+      return {
+        ...{ mark: record.untold ? 'missed' : 'hitch', at, caption: record.on ? 'recorded' : 'not recorded' },
+        title: record.on ? 'Talks are recorded from here on' : 'Talks are not recorded from here on',
+        reason: record.untold ? 'the notice is gone, so nobody is recorded' : '',
+      };
+    case 'recordingBegan':
+      return {
+        ...{ mark: 'knot', at, caption: 'recorded', title: 'Recorded' },
+        reason: record.by === 'plan' ? 'as the plan says' : 'as the queue says',
+      };
+    case 'recordingPaused':
+    case 'recordingResumed': {
+      const paused = record.kind === 'recordingPaused';
+      return {
+        ...{ mark: 'knot', at, caption: paused ? 'paused' : 'goes on', reason: `by ${record.name}` },
+        title: paused ? 'Recording paused' : 'Recording goes on',
+      };
+    }
+    case 'recordingEnded':
+      return {
+        ...{ mark: 'knot', at, caption: 'kept', title: `${span(record.recordedMs)} recorded` },
+        reason: record.pausedMs === 0 ? '' : `and ${span(record.pausedMs)} left out`,
+      };
+    case 'notRecorded':
+      return {
+        ...{ mark: 'missed', at, caption: 'not recorded', title: 'Not recorded' },
+        reason: notRecordedWords[record.why],
       };
     case 'regionAsked':
       return {

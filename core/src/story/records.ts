@@ -1,3 +1,4 @@
+import type { BotFault } from '../model/bots.ts';
 import type { Candidates, ReachedBy } from '../distribute/candidates.ts';
 import type { ChosenBecause } from '../distribute/decide.ts';
 import type { Reason } from '../distribute/eligibility.ts';
@@ -35,6 +36,16 @@ export type StepRecord =
   | { kind: 'forwardLoop'; name: string; most: number }
   | { kind: 'boxFull'; boxId: string; name: string; why: 'boxFull' | 'storageFull'; held: number }
   | { kind: 'wrongPin'; tries: number }
+  | { kind: 'understood'; words: string; by: 'voice' | 'text'; answer: string; phrase: string }
+  | { kind: 'notUnderstood'; words: string; by: 'voice' | 'text'; tries: number; most: number }
+  | { kind: 'saidNothing'; seconds: number; tries: number; most: number }
+  /** A turn of a bot: what it said and found out, what was answered, and why it came to an end too early. */
+  | { kind: 'botSaid'; turn: number; words: string; found: Readonly<Record<string, string>> }
+  | { kind: 'saidToBot'; words: string; by: 'voice' | 'text' }
+  | { kind: 'botFailed'; name: string; why: BotFault }
+  | { kind: 'botStopped'; name: string; turns: number }
+  /** The plan said whether talks are recorded; `untold` when the notice it should play is gone. */
+  | { kind: 'recordingSet'; on: boolean; untold: boolean }
   | { kind: 'said'; promptId: string; name: string; seconds: number }
   | { kind: 'askedAgain'; promptId: string; name: string }
   /** A set of opening hours was asked; `because` names the unusual day that has a say, `exit` where the call went. */
@@ -206,6 +217,13 @@ export type RecordBody =
       inside?: boolean;
       hoursName?: string | null;
     }
+  | { kind: 'recordingBegan'; name: string; by: 'plan' | 'queue' }
+  | { kind: 'recordingPaused' | 'recordingResumed'; name: string }
+  | { kind: 'recordingEnded'; recordedMs: number; pausedMs: number }
+  | { kind: 'notRecorded'; why: 'queueNever' | 'notTold' | 'storageFull' }
+  /** After the caller left: a note to their record. */
+  | { kind: 'noteLeft'; name: string; words: string }
+  | { kind: 'noteNotLeft'; why: 'notKnown' | 'empty' }
   | { kind: 'turnedAway' }
   | {
       kind: 'ended';

@@ -13,6 +13,7 @@ import { outsideItem } from './outside/store.ts';
 import { planItem } from './plans/store.ts';
 import { promptItem } from './prompts/store.ts';
 import { queueItem } from './queues/store.ts';
+import { botItem } from './bots/store.ts';
 import { regionItem } from './regions/store.ts';
 import { roomItem } from './rooms/store.ts';
 import { ruleItem } from './rules/store.ts';
@@ -60,6 +61,7 @@ const noGreeting = { outside: null, inside: null };
 const drafts: [{ contract: { path: string; area: string } }, () => object, object][] = [
   [skillItem, () => ({}), {}],
   [regionItem, () => ({}), {}],
+  [botItem, () => ({ address: 'https://bot.example/talk' }), { limitSeconds: 7 }],
   [outsideItem, () => ({ e164: '+14255550120' }), { ringSeconds: 45 }],
   [roomItem, () => ({}), { joinTone: false }],
   [faxBoxItem, () => ({}), { extension: '7001' }],

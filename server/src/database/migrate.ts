@@ -36,6 +36,7 @@ import { up as whoHears } from './migrations/0035-who-hears.ts';
 import { up as regionTables } from './migrations/0037-region-tables.ts';
 import { up as calendars } from './migrations/0039-calendars.ts';
 import { up as recordDigits } from './migrations/0040-record-digits.ts';
+import { up as recordingsBots } from './migrations/0041-recordings-bots.ts';
 import { up as surveys } from './migrations/0038-surveys.ts';
 import { up as setUpTouched } from './migrations/0036-set-up-touched.ts';
 import { up as publishLater } from './migrations/0023-publish-later.ts';
@@ -84,6 +85,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0038-surveys', up: surveys },
   { name: '0039-calendars', up: calendars },
   { name: '0040-record-digits', up: recordDigits },
+  { name: '0041-recordings-bots', up: recordingsBots },
 ];
 
 /**

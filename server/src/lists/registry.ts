@@ -14,6 +14,7 @@ import { planItem } from '../areas/plans/store.ts';
 import { promptItem } from '../areas/prompts/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
 import { savedRecords } from '../areas/records/saved.ts';
+import { botItem } from '../areas/bots/store.ts';
 import { regionItem } from '../areas/regions/store.ts';
 import { roomItem } from '../areas/rooms/store.ts';
 import { ruleItem } from '../areas/rules/store.ts';
@@ -52,6 +53,7 @@ export const savedLists = {
   hours: plainList(hoursItem.contract.area, 'opening hours', hoursItem.list),
   prompts: plainList(promptItem.contract.area, 'prompts', promptItem.list),
   blocked: plainList(blockedItem.contract.area, 'blocked callers', blockedItem.list),
+  bots: plainList(botItem.contract.area, 'bots', botItem.list),
   regions: plainList(regionItem.contract.area, 'region tables', regionItem.list),
   codes: plainList(codeItem.contract.area, 'service codes', codeItem.list),
   scriptKeys: plainList(scriptKeyItem.contract.area, 'API keys', scriptKeyItem.list),

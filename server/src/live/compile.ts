@@ -109,6 +109,7 @@ function assembled(read: PartsRead): Configuration {
       whenTooLong: queue.whenTooLong,
       whenNobody: queue.whenNobody,
       ...{ hoursId: queue.hoursId, whenClosed: queue.whenClosed, atClosing: queue.atClosing },
+      ...{ recording: queue.recording, recordingNoticeId: queue.recordingNoticeId, mayPause: queue.mayPause },
     })),
     numbers: numbers.map((number) => ({
       id: number.id,
@@ -143,6 +144,7 @@ function assembled(read: PartsRead): Configuration {
         : { seconds: Math.ceil(heard.seconds), words: publishedWords ?? '' }),
     })),
     regions: read.regions,
+    bots: read.bots,
     plans: plans.flatMap(({ id, name, live, published }) =>
       live === null || published === null ? [] : [{ ...compiledPlan(id, published.version, live), name }],
     ),

@@ -18,6 +18,7 @@ export function configurationOf(state: Readonly<State>): Configuration {
     blocked: [...state.blocked.items],
     hours: [...state.hours.values()],
     regions: [...state.regions.values()],
+    bots: [...state.bots.values()],
     prompts: [...state.prompts.values()],
     plans: [...state.plans.values()],
     rules: [...state.dialPlan.rules],

@@ -7,10 +7,11 @@ import { contactDialled, contactEnded, returnContacts } from '../areas/campaigns
 import { keepEmergency } from '../areas/floor/emergencies.ts';
 import { callStorm } from '../areas/hours/store.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
+import { keepTalk } from '../areas/recordings/recordings.queries.ts';
 import { keepAnswer } from '../areas/surveys/surveys.queries.ts';
 import { writeTextOfCall } from '../areas/texts/store.ts';
 import { keepMessage } from '../areas/voicemail/messages.ts';
-import { queueWriteBack } from '../areas/records/outbox.ts';
+import { keepCallNote, queueWriteBack } from '../areas/records/outbox.ts';
 import { isDataFault } from './faults.ts';
 import { type EndedCall, writeCalls, writeLostCall } from './log.queries.ts';
 import type { Applied } from './replica.ts';
@@ -82,6 +83,10 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
       return writeTextOfCall(trx, effect);
     case 'surveyAnswered':
       return keepAnswer(trx, effect);
+    case 'talkRecorded':
+      return keepTalk(trx, effect);
+    case 'recordNote':
+      return keepCallNote(trx, effect);
     case 'blockedCaller':
       return countHit(trx, effect.blockedId);
     case 'forwardLoop':

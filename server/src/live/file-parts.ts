@@ -14,6 +14,10 @@ export const incomingFax: Incoming = {
 export const incomingRecording: Incoming = {
   ...{ word: 'A recording', mostBytes: 12 * 1024 * 1024, begins: 'RIFF', else: 'A recording comes as WAV.' },
 };
+/** An hour of 8 bits at 8 kHz is 29 MB, of 16 bits twice that. */
+export const incomingTalk: Incoming = {
+  ...{ word: 'A recording', mostBytes: 60 * 1024 * 1024, begins: 'RIFF', else: 'A recording comes as WAV.' },
+};
 /** Files of all gateways together, in whole files. */
 const mostAtOnce = 4;
 

@@ -4,7 +4,9 @@ import { v7 as uuid } from 'uuid';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import { answerByText } from './answer-by-text.ts';
 import { giveUpOnAbsent } from './absent.ts';
+import { incomingRecording, incomingTalk } from './file-parts.ts';
 import { takeInTurn } from './gateway-turns.ts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
@@ -13,7 +15,7 @@ import { type Gateway, gatewayOn, type KeepFax, type Recognise, tryAgainLater } 
 import { Lamps, type WaitingFor } from './lamps.ts';
 import { legMessages } from './leg-messages.ts';
 import { PhoneBindings } from './phone-bindings.ts';
-import { type KeepRecording, Recordings } from './recordings.ts';
+import { type KeptRecordings, Recordings } from './recordings.ts';
 import { type TextBook, Texts, type TextWays } from './texts.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
@@ -54,6 +56,7 @@ export class Gateways implements Devices {
   readonly texts: Texts;
   private readonly faxes: Faxes;
   private readonly recordings: Recordings;
+  private readonly talks: Recordings;
   readonly lamps: Lamps;
 
   constructor(
@@ -62,11 +65,8 @@ export class Gateways implements Devices {
     callable: () => Promise<{ to: string; share: number }[]>,
     recognise: Recognise,
     keepFax: KeepFax,
-    voicemail: {
-      lacksSound: (callId: string) => Promise<boolean>;
-      keep: KeepRecording;
-      waiting: WaitingFor;
-    },
+    voicemail: KeptRecordings & { waiting: WaitingFor },
+    talks: KeptRecordings,
     texts: TextBook,
     logger: Logger,
   ) {
@@ -80,11 +80,17 @@ export class Gateways implements Devices {
       },
     );
     this.lamps = new Lamps(this.phones, voicemail.waiting, logger);
-    this.recordings = new Recordings(
-      (callId) => this.host?.exchange.view().calls.get(callId)?.activity.kind === 'recording',
-      voicemail.lacksSound,
-      voicemail.keep,
-    );
+    const call = (callId: string) => this.host?.exchange.view().calls.get(callId);
+    this.recordings = new Recordings(incomingRecording, {
+      ...voicemail,
+      none: 'This call left no message, or its sound is there.',
+      isRecorded: ({ callId }) => call(callId)?.activity.kind === 'recording',
+    });
+    this.talks = new Recordings(incomingTalk, {
+      ...talks,
+      none: 'Nothing was recorded of this call, or its sound is there.',
+      isRecorded: ({ callId, part }) => (call(callId)?.recordings ?? 0) >= part,
+    });
     this.standIns = new StandInDoor(callable);
     this.lines = new TrunkLines(trunks, (access, message) => {
       const { host: trunkHost, account, transport, certificate } = access;
@@ -98,6 +104,7 @@ export class Gateways implements Devices {
       {
         state: () => this.host?.exchange.view() ?? null,
         sayOver: (trunkId) => this.sayOver(trunkId),
+        arrived: (text) => answerByText(this.host, text),
       },
       logger,
     );
@@ -296,6 +303,12 @@ export class Gateways implements Devices {
       case 'recording':
       case 'recordingPart':
         return this.remark(gateway, message.kind, await this.recordings.hear(message));
+      case 'talk':
+      case 'talkPart':
+        return this.remark(gateway, message.kind, await this.talks.hear(message));
+      case 'spoken':
+        host.submit({ kind: 'spoken', leg: message.leg, words: message.words, by: 'voice' });
+        return;
       case 'text':
       case 'textSent':
       case 'textFailed':

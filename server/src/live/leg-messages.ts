@@ -39,6 +39,14 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
       const sound = { promptId, greetingSeconds, maxMessageSeconds };
       return [{ leg, message: { kind: 'record', effect: name, callId, leg, ...sound } }];
     }
+    case 'listen': {
+      const { callId, leg, phrases, seconds } = effect;
+      return [{ leg, message: { kind: 'listen', effect: name, callId, leg, phrases, seconds } }];
+    }
+    case 'recordTalk': {
+      const { callId, leg, part, does } = effect;
+      return [{ leg, message: { kind: 'recordTalk', effect: name, callId, leg, part, does } }];
+    }
     case 'joinRoom': {
       const { callId, leg, roomId, tone } = effect;
       return [{ leg, message: { kind: 'joinRoom', effect: name, callId, leg, roomId, tone } }];
@@ -55,6 +63,9 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'emergency':
     case 'storm':
     case 'lookUp':
+    case 'askBot':
+    case 'recordNote':
+    case 'talkRecorded':
     case 'text':
     case 'surveyAnswered':
     case 'blockedCaller':

@@ -47,6 +47,8 @@ export function isPlain(batch: readonly Applied[]): boolean {
           effect.kind !== 'storm' &&
           effect.kind !== 'text' &&
           effect.kind !== 'surveyAnswered' &&
+          effect.kind !== 'talkRecorded' &&
+          effect.kind !== 'recordNote' &&
           effect.kind !== 'emergency' &&
           (effect.kind !== 'dial' || effect.contact === null),
       ) &&

@@ -1,42 +1,44 @@
 import type { FromGateway } from '@night-bell/core/devices/protocol';
-import { FileParts, incomingRecording } from './file-parts.ts';
+import { FileParts, type Incoming } from './file-parts.ts';
 
-/** Keeps what was recorded of a call. A sentence when it is not taken. */
-export type KeepRecording = (callId: string, file: Buffer) => Promise<string | null>;
+type Recorded = FromGateway & { kind: 'recording' | 'recordingPart' | 'talk' | 'talkPart' };
 
-/** What gateways recorded in voicemail. It comes a moment before or after the call is over. */
+/** What becomes of what is recorded, by what it is recorded of. */
+export interface RecordingBook {
+  /** The sentence for what nobody waits for. */
+  none: string;
+  /** Whether it is recorded now. */
+  isRecorded: (of: { callId: string; part: number }) => boolean;
+  /** Whether it was, and its sound has not come. */
+  lacksSound: (callId: string, part: number) => Promise<boolean>;
+  /** Keeps it. A sentence when it is not taken. */
+  keep: (callId: string, part: number, file: Buffer) => Promise<string | null>;
+}
+
+/** What is done with them, wherever the exchange is. */
+export type KeptRecordings = Pick<RecordingBook, 'lacksSound' | 'keep'>;
+
+/** What gateways recorded: a message in voicemail, a talk. It comes a moment before or after the call is over. */
 export class Recordings {
-  private readonly parts = new FileParts(incomingRecording);
-  private readonly isRecorded: (callId: string) => boolean;
-  private readonly hasMessage: (callId: string) => Promise<boolean>;
-  private readonly keep: KeepRecording;
+  private readonly parts: FileParts;
+  private readonly book: RecordingBook;
 
-  /**
-   * @param isRecorded whether the call leaves a message now
-   * @param hasMessage whether it left one whose sound has not come
-   */
-  constructor(
-    isRecorded: (callId: string) => boolean,
-    hasMessage: (callId: string) => Promise<boolean>,
-    keep: KeepRecording,
-  ) {
-    this.isRecorded = isRecorded;
-    this.hasMessage = hasMessage;
-    this.keep = keep;
+  constructor(incoming: Incoming, book: RecordingBook) {
+    this.parts = new FileParts(incoming);
+    this.book = book;
   }
 
   /** Takes a part, or the last of them. A sentence when it is not taken. */
-  async hear({
-    kind,
-    callId,
-    file,
-  }: FromGateway & { kind: 'recording' | 'recordingPart' }): Promise<string | null> {
-    if (!this.isRecorded(callId) && !(await this.hasMessage(callId))) {
-      this.parts.drop(callId);
-      return 'This call left no message, or its sound is there.';
+  async hear(message: Recorded): Promise<string | null> {
+    const { kind, callId, file } = message;
+    const part = 'part' in message ? message.part : 0;
+    const name = `${callId}.${part}`;
+    if (!this.book.isRecorded({ callId, part }) && !(await this.book.lacksSound(callId, part))) {
+      this.parts.drop(name);
+      return this.book.none;
     }
-    if (kind === 'recordingPart') return this.parts.add(callId, file);
-    const whole = this.parts.take(callId, file);
-    return typeof whole === 'string' ? whole : this.keep(callId, whole);
+    if (kind === 'recordingPart' || kind === 'talkPart') return this.parts.add(name, file);
+    const whole = this.parts.take(name, file);
+    return typeof whole === 'string' ? whole : this.book.keep(callId, part, whole);
   }
 }

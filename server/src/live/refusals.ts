@@ -38,6 +38,10 @@ export function refusalSentence(refusal: Refusal): string {
       return 'This person has no outside number that can be dialled.';
     case 'trunkFull':
       return 'The trunk has no channel free. Try again when a call has ended.';
+    case 'notRecording':
+      return 'Nothing of this call is recorded now, or it is as you ask already.';
+    case 'mayNotPause':
+      return 'This recording is not paused by you: its plan or queue says who may.';
     case 'lineOpen':
       return 'A line is open already, or the phone is ringing.';
   }

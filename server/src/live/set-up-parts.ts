@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { compiledBots } from '../areas/bots/store.ts';
 import { compiledBlocked } from '../areas/blocked/store.ts';
 import { campaignItem } from '../areas/campaigns/store.ts';
 import { compiledCodes } from '../areas/codes/store.ts';
@@ -67,6 +68,7 @@ export const setUpParts = {
   hours: inUse(hoursItem, ['opening_hours']),
   prompts: inUse(promptItem, ['prompt', 'sound']),
   regions: part(['item region', 'region_table', 'region_row'], compiledRegions),
+  bots: part(['item bot', 'bot'], compiledBots),
   plans: inUse(planItem, ['plan', 'plan_version']),
   rules: inUse(ruleItem, ['dialling_rule', 'rule_trunk', 'rule_team']),
   campaigns: inUse(campaignItem, ['campaign', 'number', 'item number']),

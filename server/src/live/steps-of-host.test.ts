@@ -80,3 +80,53 @@ test('what steps ask of the server is done: a text is written down, a number loo
     { question: 'Helped', answer: 4, plan_id: id },
   ]);
 });
+
+test('a caller who is asked may answer by text; a note of the plan goes to their record with the call', async () => {
+  const make = async (url: string, body: object) =>
+    (await admin.send<{ id: string }>('POST', url, body)).body.id;
+  const promptId = (await database('prompt').first('id'))!.id;
+  const numberId = (await database('number').first('id'))!.id;
+  const { id: personId } = (await admin.send<{ id: string }>('POST', '/api/people', { name: 'Rita Reader' }))
+    .body;
+  await database('number')
+    .where({ id: numberId })
+    .update({ can_text: true, texts_kind: 'person', texts_item: personId });
+  const answers = [
+    { id: 'a1', name: 'Times', phrases: ['times'] },
+    { id: 'a2', name: 'Book', phrases: ['book'] },
+  ];
+  const ask = { promptId, answers, waitSeconds: 30, tries: 1, numberId, words: 'Times or book?' };
+  const left = { when: 'always', note: 'Asked for {{ call.number }}', numberId: '', words: '', hoursId: '' };
+  const steps = {
+    s1: { kind: 'whenLeft', config: left, exits: { next: 's2' } },
+    s2: { kind: 'ask', config: ask, exits: { answera1: 's3', answera2: 's3', notUnderstood: 's3' } },
+    s3: { kind: 'end', config: {}, exits: {} },
+  };
+  const id = await make('/api/plans', { name: 'Listens', document: { start: 's1', steps } });
+  const published = await admin.send('POST', `/api/plans/${id}/publish`, {}, { 'if-match': '"1"' });
+  expect(published.status).toBe(200);
+  await admin.send('POST', '/api/numbers/bulk', {
+    ids: [numberId],
+    change: { destination: { kind: 'plan', id } },
+  });
+  const view = () => night.live.exchange.view();
+  await until(() => view().plans.has(id), 'the plan is known');
+  await night.live.settled();
+  gateway.say({ kind: 'call', ref: 'asked', to: ours, from: theirs });
+  const { callId } = await gateway.wait('callAccepted', ({ ref }) => ref === 'asked');
+  const heard = await gateway.wait('listen', (message) => message.callId === callId);
+  expect(heard.phrases).toEqual(['times', 'book']);
+  gateway.say({ kind: 'text', ref: 't1', to: ours, from: theirs, body: 'Book, please', price: '0.01' });
+  const story = await until(async () => {
+    const { status, body } = await admin.send<{ story: { kind: string }[] }>('GET', `/api/calls/${callId}`);
+    return status === 200 && body.story.some(({ kind }) => kind === 'ended') ? body.story : null;
+  }, 'the call is over');
+  expect(story).toEqual(
+    expect.arrayContaining([
+      expect.objectContaining({ kind: 'understood', by: 'text', answer: 'Book' }),
+      expect.objectContaining({ kind: 'noteNotLeft', why: 'notKnown' }),
+    ]),
+  );
+  // The text itself is kept for whoever reads it.
+  expect(await database('text_message').where({ ref: 't1' })).toMatchObject([{ body: 'Book, please' }]);
+});

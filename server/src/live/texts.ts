@@ -14,6 +14,8 @@ export interface TextBook {
 /** How providers are reached: the exchange as it is now, on the server that hosts, and those of its trunks that are open. */
 export interface TextWays {
   state: () => Readonly<State> | null;
+  /** A text came: a step may wait for it. */
+  arrived: (text: { to: string; from: string; body: string }) => void;
   /** Null when the trunk is closed or nobody reaches its provider. */
   sayOver: (trunkId: string) => { trunkHost: string; say: (message: ToGateway) => void } | null;
 }
@@ -37,6 +39,7 @@ export class Texts {
       case 'text': {
         const { ref, to, from, body, price } = message;
         const why = await this.book.keep({ ref, to, from, body: body.slice(0, 4_000), price });
+        this.ways.arrived({ to, from, body });
         return answer({ kind: 'textTaken', ref, why });
       }
       case 'textSent':

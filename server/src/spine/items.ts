@@ -31,6 +31,7 @@ export type ItemKind =
   | 'blocked'
   | 'code'
   | 'region'
+  | 'bot'
   | 'scriptKey';
 
 export interface Reference {

@@ -1,3 +1,4 @@
+import type { Spoken } from '../../plan/step-kind.ts';
 import type { LegFailure } from '../../story/facts.ts';
 import { heldLineEnded, lineAccepted, lineFailed, lineLifted } from '../agents/persistent-line.ts';
 import type { Refusal } from '../kernel/events.ts';
@@ -13,7 +14,7 @@ import {
   greetingEnded,
 } from '../outbound/contacts.ts';
 import { talkEnded } from '../route/after-talk.ts';
-import { stepKeyPressed, stepTimedOut } from '../route/run.ts';
+import { stepKeyPressed, stepSpoken, stepTimedOut } from '../route/run.ts';
 import { consultationLegEnded } from '../transfer/consultation.ts';
 import type { ActivityKind } from './activity.ts';
 import type { Call } from './call.ts';
@@ -28,6 +29,8 @@ interface ActivityHandlers {
   ended?(state: State, call: Call, leg: Leg): Refusal | null;
   /** A key pressed on any leg but a contact's. */
   key?(state: State, call: Call, leg: Leg, key: string): Refusal | null;
+  /** The caller said something, or wrote it. */
+  spoken?(state: State, call: Call, spoken: Spoken): Refusal | null;
   greeted?(state: State, call: Call, by: 'person' | 'machine'): Refusal | null;
   timedOut?(state: State, call: Call): void;
 }
@@ -37,6 +40,7 @@ const handlers: Record<ActivityKind, ActivityHandlers> = {
   step: {
     key: (state, call, leg, key) =>
       leg.party === 'caller' ? stepKeyPressed(state, call, key) : 'notExpected',
+    spoken: stepSpoken,
     timedOut: stepTimedOut,
   },
   waiting: {},
@@ -109,6 +113,14 @@ export function keyPressed(state: State, legId: string, key: string): Refusal | 
     if (leg.party === 'contact') return contactPressed(state, call, key);
     return (handlers[call.activity.kind].key ?? refuse('notExpected'))(state, call, leg, key);
   });
+}
+
+export function spoken(state: State, legId: string, what: Spoken): Refusal | null {
+  return onLeg(state, legId, (call, leg) =>
+    leg.party === 'caller'
+      ? (handlers[call.activity.kind].spoken ?? refuse('notExpected'))(state, call, what)
+      : 'notExpected',
+  );
 }
 
 export function contactGreeted(state: State, legId: string, by: 'person' | 'machine'): Refusal | null {

@@ -1,4 +1,5 @@
 import type { HeapNode } from '../../collections/indexed-heap.ts';
+import type { LeftWish } from '../../model/left-wish.ts';
 import type { Destination } from '../../model/destination.ts';
 import type { CompiledPlan } from '../../model/plan.ts';
 import type { Direction, RecordFacts, TrunkUsage } from '../../story/facts.ts';
@@ -7,6 +8,7 @@ import type { LeasedContact } from '../kernel/events.ts';
 import type { Timer, TimerOwner } from '../kernel/timers.ts';
 import type { Bridge } from '../media/bridge.ts';
 import type { Leg } from '../media/leg.ts';
+import type { RecordingWish, TalkRecording } from '../media/recording.ts';
 import type { Campaign } from '../outbound/campaign.ts';
 import type { QueueState } from '../queues/queue.ts';
 import type { Activity } from './activity.ts';
@@ -63,6 +65,16 @@ export class Call implements HeapNode, TimerOwner {
   afterTalk: Frame | null = null;
   /** It does: whatever comes now, the call was answered. */
   talkIsOver = false;
+  /** What plan or queue want of its talks, and whether the caller heard that they are recorded. */
+  recordingWish: RecordingWish | null = null;
+  toldOfRecording = false;
+  /** The talk that is recorded now, and how many were. */
+  recording: TalkRecording | null = null;
+  recordings = 0;
+  /** What is done once the caller has left. */
+  whenLeft: LeftWish[] = [];
+  /** What a bot found out, by name. */
+  found: Record<string, string> = {};
   /** Questions put to the host: an answer names its own. */
   asks = 0;
   numberId: string | null = null;

@@ -87,6 +87,12 @@ const codecs = {
   keys: copied<string[]>(),
   afterTalk: nullable(frame),
   talkIsOver: asIs<boolean>(),
+  recordingWish: copied<Call['recordingWish']>(),
+  toldOfRecording: asIs<boolean>(),
+  recording: copied<Call['recording']>(),
+  recordings: asIs<number>(),
+  whenLeft: copied<Call['whenLeft']>(),
+  found: copied<Call['found']>(),
   asks: asIs<number>(),
   numberId: asIs<string | null>(),
   sourceId: asIs<string | null>(),
@@ -129,7 +135,7 @@ export interface Data {
 
 export const callsSlice: Slice<Data> = {
   name: 'calls',
-  version: 3,
+  version: 4,
   migrate: {
     1: ({ calls, ...data }: Data) => ({
       ...data,
@@ -138,6 +144,14 @@ export const callsSlice: Slice<Data> = {
     2: ({ calls, ...data }: Data) => ({
       ...data,
       calls: calls.map((call) => ({ ...call, keys: [], asks: 0, afterTalk: null, talkIsOver: false })),
+    }),
+    3: ({ calls, ...data }: Data) => ({
+      ...data,
+      calls: calls.map((call) => ({
+        ...call,
+        ...{ recordingWish: null, toldOfRecording: false, recording: null, recordings: 0 },
+        ...{ whenLeft: [], found: {} },
+      })),
     }),
   },
   save: (state) => {
@@ -210,6 +224,8 @@ function brokenCall(call: Call): string[] {
   )
     broken.push(`call ${call.id} waits where nobody is signed in`);
   if (call.direction === 'inbound' && call.route.length === 0) broken.push(`call ${call.id} is in no plan`);
+  if (call.recording !== null && call.recording.personId !== call.talkingAgent?.person.id)
+    broken.push(`call ${call.id} records somebody who does not talk`);
   const answered = call.direction === 'outbound' && (at.kind === 'waiting' || at.kind === 'offered');
   if (answered !== (timerOf(call, 'connectBy') !== null))
     broken.push(`call ${call.id} has a contact on the line and no time by which an agent must come`);

@@ -11,12 +11,14 @@ import { serveLater } from '../kernel/later.ts';
 import { resumeHeld } from '../media/hearing.ts';
 import { dropLeg, freeChannel, usagesOf } from '../media/channels.ts';
 import type { Leg } from '../media/leg.ts';
+import { endRecording } from '../media/recording.ts';
 import { keepMessage } from '../media/voicemail.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { endDialling } from '../outbound/in-air.ts';
 import { measure } from '../queues/load.ts';
 import { leaveQueue } from '../queues/waiting.ts';
 import type { ActivityKind } from './activity.ts';
+import { callerLeft } from './caller-left.ts';
 import { begin, consultedIn } from './resting.ts';
 import type { Call } from './call.ts';
 
@@ -38,6 +40,7 @@ export function endCall(state: State, call: Call, by: EndedBy, came: CallResult)
   leaveQueue(state, call);
   endDialling(state, call);
   clearTimers(state, call);
+  endRecording(state, call);
   const agent = call.talkingAgent;
   const consulted = consultedIn(call);
   const wrapUpSeconds = wrapUpOf(agent, call);
@@ -65,6 +68,7 @@ export function endCall(state: State, call: Call, by: EndedBy, came: CallResult)
     messageMs,
     wrapUpSeconds,
   });
+  callerLeft(state, call);
   effect(state, { kind: 'callEnded', facts });
   if (agent !== null) freeAgent(state, agent, call, wrapUpSeconds ?? 0);
   // A colleague who only heard of the caller has nothing to wrap up.
@@ -129,6 +133,7 @@ export function wrapUpOf(agent: Agent | null, call: Call): number | null {
 
 /** The agent's part in a call that goes on without them. Their leg has hung up or was released. */
 export function leaveCall(state: State, call: Call, leg: Leg, agent: Agent): void {
+  endRecording(state, call);
   const seconds = wrapUpOf(agent, call);
   call.talkedMs += state.now - call.activity.since;
   // What was talked is counted; what comes next begins now.

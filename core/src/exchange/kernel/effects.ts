@@ -1,3 +1,4 @@
+import type { RecordTalk } from '../../devices/protocol.ts';
 import type { CallFacts } from '../../story/facts.ts';
 
 /** Why a leg was released, in the trade's causes. */
@@ -86,12 +87,12 @@ export type Effect =
   | { kind: 'resume'; callId: string; leg: string }
   /** `about` is said with it: the queue or number for which somebody reached outside is rung. */
   | { kind: 'play'; callId: string; leg: string; prompt: Prompt; about?: string }
-  /** A prompt of the library; `keys` may be pressed while it plays, and after. */
+  /** A prompt of the library, or words for a voice (null); `keys` may be pressed while it plays, and after. */
   | {
       kind: 'say';
       callId: string;
       leg: string;
-      promptId: string;
+      promptId: string | null;
       words: string;
       seconds: number;
       keys: readonly string[];
@@ -118,6 +119,38 @@ export type Effect =
   | { kind: 'returnContacts'; campaignId: string; contactIds: string[] }
   /** A text to the caller, from a number of ours. */
   | { kind: 'text'; callId: string; numberId: string; to: string; body: string }
+  /** Listen to what is said on this leg for so many seconds; `spoken` tells. Phrases are what is expected. */
+  | { kind: 'listen'; callId: string; leg: string; phrases: readonly string[]; seconds: number }
+  /** Ask a bot outside what to say; answered by `botAnswered`. */
+  | {
+      kind: 'askBot';
+      callId: string;
+      asked: number;
+      botId: string;
+      turn: number;
+      said: string;
+      language: string | null;
+      from: string;
+      to: string;
+      found: Readonly<Record<string, string>>;
+      withinSeconds: number;
+    }
+  /** A note that goes to the caller's record in the customer system. */
+  | { kind: 'recordNote'; callId: string; recordId: string; words: string }
+  /** Of a caller's talk with an agent: record it as this part of the call, pause, go on, or stop and send the file. */
+  | { kind: 'recordTalk'; callId: string; leg: string; part: number; does: RecordTalk }
+  /** A talk that was recorded is over; its sound may come later. */
+  | {
+      kind: 'talkRecorded';
+      callId: string;
+      part: number;
+      personId: string;
+      queueId: string | null;
+      planId: string | null;
+      from: number;
+      recordedMs: number;
+      pausedMs: number;
+    }
   /** A caller answered a question of a survey. */
   | {
       kind: 'surveyAnswered';

@@ -1,3 +1,5 @@
+import { botFaults } from '../../model/bots.ts';
+import { mayPause, queueRecording } from '../../model/recording.ts';
 import type { ExchangeEvent, ExchangeEventKind } from './events.ts';
 
 /** Whether a value is what it should be. Cheap: it runs on every event. */
@@ -104,6 +106,8 @@ const queue = shape({
   ...{ whenTooLong: destination, whenNobody: nullable(destination) },
   ...{ hoursId: optional(nullable(text)), whenClosed: optional(nullable(destination)) },
   atClosing: optional(one('serve', 'sendOn')),
+  recording: optional(one(...queueRecording)),
+  ...{ recordingNoticeId: optional(nullable(text)), mayPause: optional(one(...mayPause)) },
 });
 const greetingPair = shape({ outside: nullable(text), inside: nullable(text) });
 const changes = shape({
@@ -183,6 +187,7 @@ const changes = shape({
       }),
     ),
   ),
+  bots: optional(list(shape({ id: text, name: anyText, limitSeconds: positive, mostTurns: positive }))),
   plans: optional(list(namedPlan)),
   rules: optional(
     list(
@@ -195,6 +200,11 @@ const changes = shape({
   gone: optional(list(text)),
 });
 
+const botFault = one(...botFaults);
+const botAnswer = shape({
+  ...{ say: anyText, then: one('listen', 'done', 'handOver'), facts: fieldTexts },
+  language: nullable(text),
+});
 const legFailure = one('declined', 'busy', 'unreachable', 'noAnswer', 'refused', 'noRoute', 'congestion');
 const contacts = list(contact);
 const tallies = list(shape({ day: whole, answered: count, abandoned: count }));
@@ -238,6 +248,12 @@ const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
   consultationAsked: (event) => text(event.leg) && text(event.personId),
   callerRetrieved: (event) => text(event.leg),
   keyPressed: (event) => text(event.leg) && text(event.key),
+  spoken: (event) => text(event.leg) && anyText(event.words) && (event.by === 'voice' || event.by === 'text'),
+  botAnswered: (event) =>
+    text(event.callId) &&
+    count(event.asked) &&
+    (event.answer === null ? botFault(event.why) : botAnswer(event.answer) && event.why === null),
+  recordingPaused: (event) => text(event.callId) && text(event.personId) && flag(event.paused),
   lookedUp: (event) =>
     text(event.callId) && count(event.asked) && nullable(record)(event.record) && flag(event.failed),
   faxReceived: (event) => text(event.callId) && count(event.pages),

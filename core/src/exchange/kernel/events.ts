@@ -1,3 +1,4 @@
+import type { BotAnswer, BotFault } from '../../model/bots.ts';
 import type { LegFailure, RecordFacts } from '../../story/facts.ts';
 import type { ConfigurationChanges } from '../../model/configuration.ts';
 import type { Destination } from '../../model/destination.ts';
@@ -68,6 +69,12 @@ export type ExchangeEventBody =
   | { kind: 'callerRetrieved'; leg: string }
   /** A key pressed on a leg. */
   | { kind: 'keyPressed'; leg: string; key: string }
+  /** The caller said something on this leg, as the recogniser heard it, or typed it in answer to a text. */
+  | { kind: 'spoken'; leg: string; words: string; by: 'voice' | 'text' }
+  /** What a bot says, or why nothing came of it. */
+  | { kind: 'botAnswered'; callId: string; asked: number; answer: BotAnswer | null; why: BotFault | null }
+  /** Somebody pauses the recording of a talk by hand, or lets it go on. Whether they may is for the host, but for who talks. */
+  | { kind: 'recordingPaused'; callId: string; personId: string; paused: boolean }
   /** The host's answer to `lookUp`: whom the customer system knows; null for nobody. */
   | { kind: 'lookedUp'; callId: string; asked: number; record: RecordFacts | null; failed: boolean }
   /** The pages of a fax are in, and kept as a file. */
@@ -124,4 +131,6 @@ export type Refusal =
   | 'cannotBeRung'
   | 'noOutsideNumber'
   | 'trunkFull'
-  | 'lineOpen';
+  | 'lineOpen'
+  | 'notRecording'
+  | 'mayNotPause';

@@ -8,6 +8,7 @@ import {
   type NumberItem,
   type OutsideNumberItem,
   type PromptItem,
+  type BotItem,
   type RegionTable,
   type RoomItem,
   type ServiceCodeItem,
@@ -57,6 +58,7 @@ export interface State {
   hours: Map<string, OpeningHours>;
   prompts: Map<string, PromptItem>;
   regions: Map<string, RegionTable>;
+  bots: Map<string, BotItem>;
   plans: Map<string, PlanItem>;
   dialPlan: DialPlan;
   blocked: BlockedList;
@@ -102,6 +104,7 @@ export function emptyState(): State {
     hours: new Map(),
     prompts: new Map(),
     regions: new Map(),
+    bots: new Map(),
     plans: new Map(),
     dialPlan: new DialPlan([]),
     blocked: new BlockedList([]),

@@ -3,6 +3,7 @@ import type { Call } from '../calls/call.ts';
 import { effect, hold, note, resume } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import type { Leg } from './leg.ts';
+import { holdRecording } from './recording.ts';
 
 /** These two hear each other, and nobody else of the call. */
 export function connect(state: State, call: Call, one: Leg, other: Leg): void {
@@ -23,6 +24,7 @@ export function holdCall(state: State, agent: Agent, call: Call, by: string): vo
   if (leg === undefined) return;
   leg.state = 'held';
   hold(state, call, leg.id);
+  holdRecording(state, call, true);
   note(state, {
     callId: call.id,
     at: state.now,
@@ -40,6 +42,7 @@ export function resumeHeld(state: State, agent: Agent): void {
   if (call === undefined || leg === undefined) return;
   leg.state = 'connected';
   resume(state, call, leg.id);
+  holdRecording(state, call, false);
   note(state, {
     callId: call.id,
     at: state.now,
@@ -54,6 +57,7 @@ export function holdCaller(state: State, call: Call): void {
   const caller = call.legs[0]!;
   caller.state = 'held';
   hold(state, call, caller.id);
+  holdRecording(state, call, true);
 }
 
 /** The caller hears music no longer. */
@@ -61,4 +65,5 @@ export function resumeCaller(state: State, call: Call): void {
   const caller = call.legs[0]!;
   caller.state = 'connected';
   resume(state, call, caller.id);
+  holdRecording(state, call, false);
 }

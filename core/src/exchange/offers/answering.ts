@@ -8,6 +8,7 @@ import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
 import { serveLater } from '../kernel/later.ts';
 import { connect, holdCall } from '../media/hearing.ts';
+import { beginRecording } from '../media/recording.ts';
 import { dropLeg } from '../media/channels.ts';
 import { type Leg, legById, legOf } from '../media/leg.ts';
 import { leaveQueue, uncountOffer } from '../queues/waiting.ts';
@@ -58,6 +59,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
       waitedMs: state.now - (call.greetedAt ?? call.arrivedAt),
       phone: leg.over === null ? reachedBy(state.phones.get(leg.phoneId ?? '')) : 'openLine',
     });
+  if (consultant === null) beginRecording(state, call, agent);
   reindexAgent(state, agent);
   serveLater(state, agent);
 }

@@ -4,7 +4,7 @@ import { returned } from '../../plan/steps/plan.ts';
 import { planTo, planWhenNobodyLifts } from '../../plan/compile.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import { stepKinds } from '../../plan/registry.ts';
-import type { Next, Reply, StepKind } from '../../plan/step-kind.ts';
+import type { Next, Reply, Spoken, StepKind } from '../../plan/step-kind.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call, Frame } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
@@ -189,6 +189,19 @@ export function stepReplied(state: State, callId: string, reply: Reply): Refusal
   const { kind, config } = stepOf(frame);
   const next = kind.on?.replied?.(new CallStepContext(state, call), config, frame.memory, reply) ?? null;
   if (next === null) return 'notExpected';
+  if (!('rest' in next)) clearTimer(state, call, 'activity');
+  take(state, call, next);
+  return null;
+}
+
+/** The caller said or wrote something, in the step they rest in. */
+export function stepSpoken(state: State, call: Call, spoken: Spoken): Refusal | null {
+  const frame = call.route.at(-1);
+  if (frame === undefined) return 'notExpected';
+  const { kind, config } = stepOf(frame);
+  const next = kind.on?.spoken?.(new CallStepContext(state, call), config, frame.memory, spoken) ?? null;
+  if (next === null) return 'notExpected';
+  call.passed = 0;
   if (!('rest' in next)) clearTimer(state, call, 'activity');
   take(state, call, next);
   return null;

@@ -3,7 +3,18 @@ import type { StepContext } from '../../plan/step-kind.ts';
 import type { RuleFacts } from '../../plan/rules.ts';
 import { type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import { loadOf } from '../queues/load.ts';
-import type { PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../../model/configuration.ts';
+import type {
+  BotItem,
+  PromptItem,
+  RegionTable,
+  RoomItem,
+  ServiceCodeItem,
+} from '../../model/configuration.ts';
+import { mostFacts } from '../../model/bots.ts';
+import type { LeftWish } from '../../model/left-wish.ts';
+import { spokenSeconds } from '../../plan/spoken.ts';
+import { wishWhenLeft } from '../calls/caller-left.ts';
+import type { MayPause } from '../../model/recording.ts';
 import type { RecordFacts } from '../../story/facts.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import type { StepRecord } from '../../story/records.ts';
@@ -13,6 +24,7 @@ import { destinationName } from '../kernel/names.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
+import { recordForQueue } from '../media/recording.ts';
 import { promptFor } from '../media/prompt-for.ts';
 import { held, whyNoMessage } from '../media/voicemail.ts';
 
@@ -59,6 +71,8 @@ export class CallStepContext implements StepContext {
         return state.prompts.has(id);
       case 'region':
         return state.regions.has(id);
+      case 'bot':
+        return state.bots.has(id);
       // Sources stand beside the exchange.
       case 'source':
         return true;
@@ -116,6 +130,8 @@ export class CallStepContext implements StepContext {
         return state.prompts.get(id)?.name ?? 'a prompt that is gone';
       case 'region':
         return state.regions.get(id)?.name ?? 'a region table that is gone';
+      case 'bot':
+        return state.bots.get(id)?.name ?? 'a bot that is gone';
       case 'code':
         return state.codes.get(id)?.name ?? 'a code that is gone';
       // What the exchange does not know by name.
@@ -133,6 +149,7 @@ export class CallStepContext implements StepContext {
     return {
       ...{ from: call.from, numberId: call.numberId, sourceId: call.sourceId },
       ...{ language: call.language, record: call.record, keys: call.keys },
+      found: call.found,
       queue: (id) => {
         const queue = state.queues.get(id);
         return queue === undefined || queue.retired ? null : loadOf(state, queue);
@@ -153,6 +170,18 @@ export class CallStepContext implements StepContext {
     const { plan, stepId } = call.route.at(-1)!;
     const next = stepBehind(plan, stepId, exit);
     call.afterTalk = next === null ? null : { plan, stepId: next, memory: null };
+  }
+
+  setRecording({ on, mayPause }: { on: boolean; mayPause: MayPause }): void {
+    this.call.recordingWish = { on, by: 'plan', mayPause };
+  }
+
+  toldOfRecording(): void {
+    this.call.toldOfRecording = true;
+  }
+
+  recordForQueue(queueId: string): PromptItem | null {
+    return recordForQueue(this.state, this.call, this.state.queues.get(queueId)!.item);
   }
 
   answered(question: string, answer: number): void {
@@ -184,6 +213,41 @@ export class CallStepContext implements StepContext {
     return call.asks;
   }
 
+  whenCallerLeft(wish: Omit<LeftWish, 'stepId'>): void {
+    wishWhenLeft(this.call, { stepId: this.call.route.at(-1)!.stepId, ...wish });
+  }
+
+  speak(words: string): number {
+    if (words.trim() === '') return 0;
+    const seconds = spokenSeconds(words);
+    effect(this.state, { ...this.sayOn(), promptId: null, words, seconds, keys: [] });
+    return seconds * 1000;
+  }
+
+  listen(phrases: readonly string[], seconds: number): void {
+    const { call } = this;
+    effect(this.state, { kind: 'listen', callId: call.id, leg: call.legs[0]!.id, phrases, seconds });
+  }
+
+  bot(id: string): BotItem | undefined {
+    return this.state.bots.get(id);
+  }
+
+  askBot(turn: { botId: string; turn: number; said: string; withinSeconds: number }): number {
+    const { call } = this;
+    const { language, from, to, found } = call;
+    call.asks++;
+    effect(this.state, {
+      ...{ kind: 'askBot', callId: call.id, asked: call.asks, language, from, to, found, ...turn },
+    });
+    return call.asks;
+  }
+
+  found(facts: Readonly<Record<string, string>>): void {
+    const { call } = this;
+    call.found = Object.fromEntries(Object.entries({ ...call.found, ...facts }).slice(-mostFacts));
+  }
+
   identify(record: RecordFacts): void {
     this.call.record = record;
   }
@@ -194,10 +258,12 @@ export class CallStepContext implements StepContext {
   }
 
   say({ id, words, seconds }: PromptItem, keys: readonly string[]): number {
-    const { call } = this;
-    const leg = call.legs[0]!.id;
-    effect(this.state, { kind: 'say', callId: call.id, leg, promptId: id, words, seconds, keys });
+    effect(this.state, { ...this.sayOn(), promptId: id, words, seconds, keys });
     return seconds * 1000;
+  }
+
+  private sayOn() {
+    return { kind: 'say', callId: this.call.id, leg: this.call.legs[0]!.id } as const;
   }
 
   noMessage(boxId: string): ReturnType<StepContext['noMessage']> {

@@ -10,6 +10,7 @@ import type { Refusal } from '../kernel/events.ts';
 import { note, play, release } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { connect, holdCaller, resumeCaller } from '../media/hearing.ts';
+import { beginRecording } from '../media/recording.ts';
 import { dropLeg } from '../media/channels.ts';
 import { type Leg, legOf } from '../media/leg.ts';
 import { abandonOffer, agentLegEnded } from '../offers/outcome.ts';
@@ -112,6 +113,7 @@ export function completeTransfer(state: State, call: Call): void {
     begin(call, state.now, { kind: 'bridged' });
     call.talkingAgent = consulted;
     connect(state, call, call.legs[0]!, legOf(call, consulted));
+    beginRecording(state, call, consulted);
   } else {
     begin(call, state.now, { kind: 'offered', offer });
     play(state, call, call.legs[0]!.id, 'ringing');

@@ -81,7 +81,7 @@ export const customerNumber: StepKind<typeof fields, Typed> = {
       return { exit: 'noAnswer' };
     },
     replied: (context, config, typed, reply) => {
-      if (reply.asked !== typed.asked) return null;
+      if (reply.of !== 'record' || reply.asked !== typed.asked) return null;
       if (reply.failed) {
         context.note({ kind: 'lookUpFailed', withinSeconds: config.limitSeconds, why: 'fault' });
         return { exit: 'noAnswer' };

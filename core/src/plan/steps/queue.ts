@@ -1,3 +1,4 @@
+import { noteQuestion } from '../asking.ts';
 import { endWhenOpen, gone, type StepKind } from '../step-kind.ts';
 
 const fields = {
@@ -6,7 +7,7 @@ const fields = {
 } as const;
 
 /** Waits for an agent of a queue. An exit left open leads where the queue itself says. */
-export const queue: StepKind<typeof fields, never> = {
+export const queue: StepKind<typeof fields, null> = {
   kind: 'queue',
   word: 'Queue',
   fields,
@@ -21,8 +22,21 @@ export const queue: StepKind<typeof fields, never> = {
   main: 'waitedTooLong',
   fresh: { queueId: '', priority: null },
   destination: ({ queueId }) => ({ kind: 'queue', id: queueId }),
-  enter: (context, { queueId, priority = null }) =>
-    context.has('queue', queueId) ? { begin: { kind: 'wait', queueId, priority } } : { exit: gone.name },
+  enter: (context, { queueId, priority = null }) => {
+    if (!context.has('queue', queueId)) return { exit: gone.name };
+    const notice = context.recordForQueue(queueId);
+    if (notice === null) return { begin: { kind: 'wait', queueId, priority } };
+    noteQuestion(context, notice.id);
+    return { rest: null, until: context.now + context.say(notice, []) };
+  },
+  on: {
+    timeout: (context, { queueId, priority = null }) => {
+      context.toldOfRecording();
+      return context.has('queue', queueId)
+        ? { begin: { kind: 'wait', queueId, priority } }
+        : { exit: gone.name };
+    },
+  },
   whenOpen: endWhenOpen,
   describe: ({ queueId, priority = null }, names) =>
     `Wait for an agent of ${names('queue', queueId)}${priority === null ? '' : `, with priority ${priority}`}`,

@@ -1,8 +1,6 @@
-import { standingAt } from '../../hours/opening-hours.ts';
-import { fieldKey, merge } from '../../match/merge.ts';
-import { formatNumber } from '../../numbers/format.ts';
-import type { RecordFacts } from '../../story/facts.ts';
+import { merge } from '../../match/merge.ts';
 import { endWhenOpen, type StepContext, type StepKind } from '../step-kind.ts';
+import { textFields, whyNotSent } from '../text-sent.ts';
 
 const fields = {
   numberId: { type: 'item', of: 'number', label: 'Number it is sent from' },
@@ -10,29 +8,23 @@ const fields = {
   hoursId: { type: 'itemOrNone', of: 'hours', label: 'Only while open', otherwise: 'at any time' },
 } as const;
 
-/** Fields that may be merged into a text: of the record, and the number called. */
-export function textFields(record: RecordFacts | null, called: string): Record<string, string> {
-  const own = Object.entries(record?.fields ?? {}).map(([key, value]) => [`record.${fieldKey(key)}`, value]);
-  return {
-    ...Object.fromEntries(own),
-    ...(record === null ? {} : { 'record.name': record.name }),
-    'call.number': called.startsWith('+') ? formatNumber(called) : called,
-  };
-}
-
-type NotSent = 'withheld' | 'optedOut' | 'closed' | 'empty' | 'numberGone';
-
-function whyNot(
+/** Sends the caller a text with its fields filled, when it may be sent; says in the story which. */
+export function sendText(
   context: StepContext,
-  { numberId, hoursId }: { numberId: string; hoursId: string },
-  body: string,
-): NotSent | null {
-  if (!context.facts().from.startsWith('+')) return 'withheld';
-  if (context.isOptedOut()) return 'optedOut';
-  if (!context.has('number', numberId)) return 'numberGone';
+  { numberId, words, hoursId }: { numberId: string; words: string; hoursId: string },
+): boolean {
+  const { record, from, found } = context.facts();
+  const body = merge(words, textFields(record, context.called, found)).trim();
   const hours = hoursId === '' ? undefined : context.hours(hoursId);
-  if (hours !== undefined && standingAt(hours, context.now).state !== 'open') return 'closed';
-  return body.trim() === '' ? 'empty' : null;
+  const to = { from, isOptedOut: context.isOptedOut(), hasNumber: context.has('number', numberId), hours };
+  const why = whyNotSent({ ...to, now: context.now }, body);
+  if (why !== null) {
+    context.note({ kind: 'textNotSent', why });
+    return false;
+  }
+  context.text({ numberId, body });
+  context.note({ kind: 'textSent', from: context.nameOfItem('number', numberId), body });
+  return true;
 }
 
 /** Sends the caller a text, never against an opt-out; fields of their record are merged in. */
@@ -47,19 +39,7 @@ export const textBack: StepKind<typeof fields, never> = {
   main: 'next',
   fresh: { numberId: '', words: '', hoursId: '' },
   destination: () => null,
-  enter: (context, config) => {
-    const { record } = context.facts();
-    const body = merge(config.words, textFields(record, context.called)).trim();
-    const why = whyNot(context, config, body);
-    const from = context.nameOfItem('number', config.numberId);
-    if (why !== null) {
-      context.note({ kind: 'textNotSent', why });
-      return { exit: 'notSent' };
-    }
-    context.text({ numberId: config.numberId, body });
-    context.note({ kind: 'textSent', from, body });
-    return { exit: 'next' };
-  },
+  enter: (context, config) => ({ exit: sendText(context, config) ? 'next' : 'notSent' }),
   // The call goes on, whether a text went out or not.
   whenOpen: (exit) => (exit === 'notSent' ? { exit: 'next' } : endWhenOpen(exit)),
   describe: ({ numberId, words, hoursId }, names) =>

@@ -44,6 +44,7 @@ export const namedKinds = [
   'blocked',
   'code',
   'region',
+  'bot',
 ] as const satisfies ItemKind[];
 
 /**

@@ -19,6 +19,7 @@ import { promptItem } from '../prompts/store.ts';
 import { hoursItem } from '../hours/store.ts';
 import { voicemailItem } from '../voicemail/store.ts';
 import { blockedItem } from '../blocked/store.ts';
+import { botItem } from '../bots/store.ts';
 import { regionItem } from '../regions/store.ts';
 import { codeItem } from '../codes/store.ts';
 import { scriptKeyItem } from '../script-keys/store.ts';
@@ -90,6 +91,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   ...writerOf(blockedItem),
   ...writerOf(codeItem),
   ...writerOf(regionItem),
+  ...writerOf(botItem),
   ...writerOf(scriptKeyItem),
   ...writerOf(hoursItem),
   ...writerOf(campaignItem),

@@ -88,7 +88,7 @@ async function pastCalls(
 function factsOf(row: PastCall, sets: ReadonlyMap<string, ReturnType<typeof compiledHours>>): RuleFacts {
   return {
     ...{ from: row.caller, numberId: row.number_id, sourceId: row.source_id },
-    ...{ language: undefined, keys: undefined },
+    ...{ language: undefined, keys: undefined, found: undefined },
     record:
       row.record_id === null
         ? null

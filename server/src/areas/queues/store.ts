@@ -56,6 +56,9 @@ interface QueueRow {
   when_closed_item: string | null;
   at_closing: 'serve' | 'sendOn';
   prefer_owner: boolean;
+  recording: QueueDraft['recording'];
+  recording_notice_id: string | null;
+  may_pause: QueueDraft['mayPause'];
   script: string;
   outcomes: Outcome[];
   box_id: string | null;
@@ -112,6 +115,8 @@ export async function listQueues(database: Knex, ids?: readonly string[]): Promi
     whenClosed: destinationFrom(row.when_closed_kind, row.when_closed_item),
     atClosing: row.at_closing,
     preferOwner: row.prefer_owner,
+    recording: row.recording,
+    ...{ recordingNoticeId: row.recording_notice_id, mayPause: row.may_pause },
     script: row.script,
     outcomes: row.outcomes,
     voicemailBoxId: row.box_id,
@@ -129,6 +134,7 @@ export async function getQueue(database: Knex, id: string): Promise<QueueView> {
 export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { name, extension, priority, ringSeconds, wrapUpSeconds, members, skills } = queue;
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
+  const { recording, recordingNoticeId, mayPause } = queue;
   const { preferOwner, script, outcomes, hoursId, whenClosed, atClosing } = queue;
   return {
     name,
@@ -145,6 +151,7 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     whenNobody,
     ...{ hoursId, whenClosed, atClosing },
     preferOwner,
+    ...{ recording, recordingNoticeId, mayPause },
     script,
     outcomes,
   };
@@ -252,6 +259,7 @@ async function checkQueue(
   for (const [index, { skillId }] of draft.skills.entries())
     await checkInUse(trx, skillId, 'skill', `/skills/${index}`);
   await checkInUse(trx, draft.hoursId, 'hours', '/hoursId');
+  await checkInUse(trx, draft.recordingNoticeId, 'prompt', '/recordingNoticeId');
   for (const key of ['whenFull', 'whenTooLong', 'whenNobody', 'whenClosed'] as const) {
     const destination = draft[key];
     if (destination?.kind === 'queue' && destination.id === id) {
@@ -291,6 +299,7 @@ function referencesOf(draft: QueueDraft, boxId: string): Reference[] {
     ...destinationReference(draft.whenNobody, 'when nobody is signed in'),
     ...destinationReference(draft.whenClosed, 'when closed'),
     ...(draft.hoursId === null ? [] : [{ to: draft.hoursId, how: 'hours' }]),
+    ...(draft.recordingNoticeId === null ? [] : [{ to: draft.recordingNoticeId, how: 'recording notice' }]),
   ].filter((reference) => reference.to !== boxId);
 }
 
@@ -314,6 +323,11 @@ function columnsOf(draft: QueueDraft) {
     ...{ hours_id: draft.hoursId, at_closing: draft.atClosing },
     ...{ when_closed_kind: closed.kind, when_closed_item: closed.item },
     prefer_owner: draft.preferOwner,
+    ...{
+      recording: draft.recording,
+      recording_notice_id: draft.recordingNoticeId,
+      may_pause: draft.mayPause,
+    },
     script: draft.script,
     outcomes: JSON.stringify(draft.outcomes),
   };

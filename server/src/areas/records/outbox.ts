@@ -32,6 +32,17 @@ export async function queueWriteBack(
     .ignore();
 }
 
+/** A note that a plan leaves with the call's record; it goes there with the call. */
+export async function keepCallNote(
+  trx: Knex,
+  { callId, words }: { callId: string; words: string },
+): Promise<void> {
+  await trx('call_note')
+    .insert({ call_id: callId, words })
+    .onConflict('call_id')
+    .merge({ words: trx.raw(`left(call_note.words || E'\\n' || excluded.words, 4000)`) });
+}
+
 /** The outcome or note of a call changed: what was sent is sent again. */
 export async function resendCall(trx: Knex, callId: string): Promise<void> {
   await trx('outbox')
@@ -97,6 +108,7 @@ async function dueRows(database: Database): Promise<Due[]> {
     .leftJoin('item as q', 'q.id', 'c.queue_id')
     .leftJoin('item as k', 'k.id', 'c.campaign_id')
     .leftJoin('call_outcome as o', 'o.call_id', 'c.id')
+    .leftJoin('call_note as n', 'n.call_id', 'c.id')
     .whereRaw('x.sent_revision < x.revision and x.next_at <= now()')
     .orderBy([{ column: 'x.next_at' }, { column: 'x.id' }])
     .limit(atOnce)
@@ -117,7 +129,7 @@ async function dueRows(database: Database): Promise<Due[]> {
       'c.result',
       'c.talked_ms',
       'o.outcome',
-      'o.note',
+      database.raw(`concat_ws(E'\\n', nullif(o.note, ''), n.words) as note`),
     );
   return (rows as Record<string, never>[]).map((row) => ({
     id: row.id!,

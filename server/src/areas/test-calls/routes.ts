@@ -1,18 +1,23 @@
 import Joi from 'joi';
 import { planDocument } from '@night-bell/core/contracts/plans';
 import { compiledPlan, type PlanDocument } from '@night-bell/core/plan/document';
-import type { TestCall } from '@night-bell/core/rehearse/test-call';
+import type { BotAsked, BotReply, TestCall, TestResult } from '@night-bell/core/rehearse/test-call';
 import { publicNumber } from '@night-bell/core/model/fields.schema';
 import { readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { route, type Route } from '../../http/route.ts';
 import type { Services } from '../../services.ts';
+import { askBot } from '../bots/ask-bot.ts';
+import { botDoor } from '../bots/store.ts';
 import { meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { storyRecord } from '../calls/routes.ts';
 import { recordsByDigits } from '../records/look-up.ts';
 import { recordByNumber } from '../records/store.ts';
 
 const meansKeptMs = 60_000;
+/** Turns of bots in one test call; each is asked for real. */
+const mostBotTurns = 20;
+const mostAnswersKept = 500;
 /** How long a test call waits for changes of the set-up to be heard of: with many thousand people that takes seconds. */
 const settleMs = 1_500;
 
@@ -29,6 +34,7 @@ const outcome = Joi.object({
 const longestByHandMs = 2 * 3_600_000;
 const afterMs = Joi.number().integer().min(0).max(longestByHandMs).required();
 const personId = Joi.string().max(80).required();
+const words = Joi.string().trim().allow('').max(300);
 const hand = Joi.object({
   untilMs: afterMs,
   moves: Joi.array()
@@ -40,6 +46,7 @@ const hand = Joi.object({
           .pattern(/^[\d*#]$/)
           .required(),
       }),
+      Joi.object({ afterMs, does: Joi.string().valid('say').required(), words: words.required() }),
       Joi.object({ afterMs, does: Joi.string().valid('hangUp').required() }),
       Joi.object({ afterMs, does: Joi.string().valid('lift', 'decline').required(), personId }),
     )
@@ -49,10 +56,14 @@ const hand = Joi.object({
 const handState = Joi.object({
   atMs: Joi.number().required(),
   over: Joi.boolean().required(),
-  hears: Joi.object({ promptId: Joi.string().required(), words: Joi.string().allow('').required() })
+  hears: Joi.object({
+    promptId: Joi.string().allow(null).required(),
+    words: Joi.string().allow('').required(),
+  })
     .allow(null)
     .required(),
   keys: Joi.array().items(Joi.string()).required(),
+  listens: Joi.boolean().required(),
   rings: Joi.array()
     .items(Joi.object({ personId: Joi.string().required(), name: Joi.string().required() }))
     .required(),
@@ -81,11 +92,13 @@ function runsOf(keys: string): string[] {
   return [...new Set(runs)];
 }
 
-export function testCallRoutes({ database, live, beside }: Services): Route[] {
+export function testCallRoutes({ database, live, beside, seal, outgoing }: Services): Route[] {
   let means: { at: number; byQueue: Promise<Map<string, number>> } = {
     at: 0,
     byQueue: Promise.resolve(new Map()),
   };
+
+  const answered = new Map<string, BotReply>();
 
   const meanTalk = (): Promise<Map<string, number>> => {
     if (Date.now() - means.at > meansKeptMs) means = { at: Date.now(), byQueue: meanTalks(database) };
@@ -110,6 +123,34 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
     return Object.assign({}, ...found) as NonNullable<TestCall['lookUps']>;
   }
 
+  /** Runs the call again with each answer of the bots in it, until nothing is asked of them any more. */
+  async function withBots(
+    call: TestCall,
+    run: (call: TestCall) => Promise<TestResult>,
+  ): Promise<Omit<TestResult, 'asksBot'>> {
+    const botAnswers: BotReply[] = [];
+    for (;;) {
+      const { asksBot, ...result } = await run({ ...call, botAnswers });
+      if (asksBot === undefined || botAnswers.length >= mostBotTurns) return result;
+      botAnswers.push(await answerTo(asksBot));
+    }
+  }
+
+  /** A call that is played by hand is run again at each move: what was asked before is not asked again. */
+  async function answerTo({ asked: _asked, callId: _callId, ...turn }: BotAsked): Promise<BotReply> {
+    const key = JSON.stringify(turn);
+    const known = answered.get(key);
+    if (known !== undefined) return known;
+    const door = await botDoor(database, seal, turn.botId);
+    const reply: BotReply =
+      door === null
+        ? { answer: null, why: 'fault' }
+        : await askBot(outgoing, door, { ...turn, callId: 'test-call' });
+    if (answered.size >= mostAnswersKept) answered.clear();
+    if (reply.answer !== null) answered.set(key, reply);
+    return reply;
+  }
+
   return [
     route({
       method: 'POST',
@@ -124,6 +165,7 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
         from: string;
         at: Date | null;
         keys: string;
+        says: string[];
         draft: PlanDocument | null;
         hand: TestCall['hand'] | null;
       }>({
@@ -140,6 +182,8 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
           .pattern(/^[\d*#]*$/)
           .default('')
           .messages({ 'string.pattern.base': 'Keys are digits, * and #.' }),
+        /** What the caller says, one after the other, where somebody listens. */
+        says: Joi.array().items(words).max(20).default([]),
         /** A plan as somebody builds it: the number leads there, for this call. */
         draft: planDocument.schema.optional().allow(null).default(null),
         /** Played by hand: what was done so far, and when the call is looked at. */
@@ -167,19 +211,18 @@ export function testCallRoutes({ database, live, beside }: Services): Route[] {
         const at = body.at?.getTime() ?? Date.now();
         const lookUps = await lookUpsOf(body.keys, body.draft);
         const call = {
-          ...{ to: body.to, from: body.from, at, keys: body.keys },
+          ...{ to: body.to, from: body.from, at, keys: body.keys, says: body.says },
           ...(record === null ? {} : { record }),
           lookUps,
           ...(body.hand == null ? {} : { hand: body.hand }),
           ...(body.draft === null ? {} : { plan: compiledPlan('draft', 0, body.draft) }),
         };
-        const result = await beside.testCall({
-          seq: await live.committed(),
-          call,
-          now: body.at === null,
-          talks: [...talks],
-          usualTalkMs,
-        });
+        const result = await withBots(call, async (withAnswers) =>
+          beside.testCall({
+            ...{ seq: await live.committed(), call: withAnswers, now: body.at === null },
+            ...{ talks: [...talks], usualTalkMs },
+          }),
+        );
         const assumptions = settled ? result.assumptions : [...result.assumptions, 'changesStillRead'];
         return { to: call.to, from: call.from, at, ...result, assumptions };
       },

@@ -1,0 +1,44 @@
+import Joi from 'joi';
+import { type DraftOf, itemContract, type ViewOf } from './item.ts';
+import { flag, name, object, optional, type Out, part, text, usually, whole } from './parts.ts';
+
+const address = part<string>(
+  Joi.string()
+    .trim()
+    .uri({ scheme: ['http', 'https'] })
+    .max(300)
+    .required()
+    .messages({
+      'string.empty': 'Type the address of the bot, for example https://bot.example/talk.',
+      'string.uri': 'An address begins with http:// or https://.',
+      'string.uriCustomScheme': 'An address begins with http:// or https://.',
+    }),
+);
+const key = part<string>(
+  Joi.string().trim().min(8).max(400).messages({ 'string.min': 'A key has at least 8 characters.' }),
+);
+
+/** Bots outside that talk with callers (docs/bots.md). The key is written, never read. */
+export const bots = itemContract(
+  {
+    ...{ area: 'Bots', path: '/api/bots', one: 'a bot', many: 'bots' },
+    example: { name: 'Sailing times', address: 'https://bot.example/talk' },
+  },
+  {
+    name,
+    address,
+    /** It has so long to answer each turn. */
+    limitSeconds: usually(whole(1, 15), 4),
+    mostTurns: usually(whole(1, 50), 12),
+  },
+  { hasKey: flag, uses: whole(0, 1_000_000) },
+  { written: { key: optional(key) } },
+);
+
+export type BotsContract = typeof bots;
+export type BotDraft = DraftOf<BotsContract>;
+export type BotView = ViewOf<BotsContract>;
+
+/** Words to try a bot with, and what it says to them. */
+export const botTrial = object({ said: text(300) });
+export type BotTrial = Out<typeof botTrial>;
