@@ -48,6 +48,7 @@ export function company({ agents, queues, campaigns }: Size): Configuration {
     hours: [],
     prompts: [],
     regions: [],
+    bots: [],
     plans: [],
     rules: [],
     trunks: [{ id: 'trunk', name: 'Trunk', host: '', account: '', channels: 500, callerId: null }],

@@ -24,6 +24,7 @@ export const viewedLists = [
     'blocked',
     'codes',
     'regions',
+    'bots',
   ] as const),
   ...(['script-keys', 'voicemail'] as const),
 ] as const;

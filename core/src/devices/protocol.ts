@@ -88,7 +88,8 @@ export type FromGateway =
   /** What was recorded is all sent: a WAV file, of which this is the last part. */
   | { kind: 'recording'; callId: string; file: string }
   /** What was recorded of a talk, in base64, in order, and the last of it: a WAV file without what was paused. */
-  | { kind: 'talkPart' | 'talk'; callId: string; part: number; file: string }
+  | { kind: 'talkPart'; callId: string; part: number; file: string }
+  | { kind: 'talk'; callId: string; part: number; file: string }
   /** A text to a number of ours. `price` is what the provider asks for it, decimal; a `ref` that came before is the same text. */
   | { kind: 'text'; ref: string; to: string; from: string; body: string; price: string }
   /** What became of a text of ours. */

@@ -7,6 +7,7 @@ export const pagePaths = [
   '/people/:id?',
   '/answering/:id?',
   '/regions/:id?',
+  '/bots/:id?',
   '/hours/:id?',
   '/prompts/:id?',
   '/queues/:id?',

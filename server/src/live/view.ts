@@ -1,5 +1,6 @@
 import type { AgentDisplayState, ReachedBy } from '@night-bell/core/distribute/candidates';
 import { displayState } from '@night-bell/core/exchange/agents/display-state';
+import type { MayPause } from '@night-bell/core/model/recording';
 import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents/phones';
 import type { Call } from '@night-bell/core/exchange/calls/call';
 import type { State } from '@night-bell/core/exchange/kernel/state';
@@ -97,6 +98,8 @@ export interface CallLive {
     phoneId: string | null;
   } | null;
   offers: number;
+  /** Of the talk that is recorded now. */
+  recording: { state: 'on' | 'paused' | 'held'; mayPause: MayPause } | null;
 }
 
 /** Whether this person is rung for the call, talks, or is told of it. */
@@ -184,7 +187,14 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
     personId: (call.talkingAgent ?? offerOf(call)?.parts[0]?.agent)?.person.id ?? null,
     consulted: announcedLive(call),
     offers: call.offers,
+    recording: recordingLive(call),
   };
+}
+
+function recordingLive({ recording }: Call): CallLive['recording'] {
+  if (recording === null) return null;
+  const { pausedBy, mayPause } = recording;
+  return { state: pausedBy === null ? 'on' : pausedBy === 'hand' ? 'paused' : 'held', mayPause };
 }
 
 function announcedLive(call: Call): CallLive['consulted'] {

@@ -21,6 +21,7 @@ export const kindWords: Readonly<Record<string, string>> = {
   hours: 'Opening hours',
   prompt: 'Prompt',
   region: 'Region table',
+  bot: 'Bot',
 };
 
 /** Where an item is opened, by its kind. */
@@ -39,6 +40,7 @@ export const pageOfItem: Readonly<Record<string, (id: string) => string>> = {
   rule: (id) => `/dialling/${id}`,
   source: (id) => `/sources/${id}`,
   region: (id) => `/regions/${id}`,
+  bot: (id) => `/bots/${id}`,
 };
 /** What tells an entry from others of its name: an extension, digits, a team. */
 export function secondOf({ kind, extension, second }: DirectoryEntry): string {

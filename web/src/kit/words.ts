@@ -55,6 +55,7 @@ export const assumptionWords: Record<string, string> = {
   everybodySignedInAndFree: 'everybody signed in and free',
   noOtherCallers: 'no other callers come',
   answersAfter5s: 'each phone is lifted after 5 s',
+  botWasAsked: 'the bot is asked for real',
   playedByHand: 'everybody does what you have them do',
   talksEndAtMean: "talks end at their queue's mean",
   campaignsPause: 'campaigns launch no calls meanwhile',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount } from 'vue';
+import { computed, onBeforeUnmount, ref } from 'vue';
 import { dialKeys } from '@night-bell/core/plan/fields';
 import { span } from '@night-bell/core/story/span';
 import { promptApi } from '../areas/prompts/words.ts';
@@ -26,6 +26,13 @@ function listen(): void {
   void sound.play().catch(() => undefined);
 }
 onBeforeUnmount(() => sound?.pause());
+
+const words = ref('');
+function say(): void {
+  if (words.value.trim() === '') return;
+  test.play({ does: 'say', words: words.value.trim() }, keyMs);
+  words.value = '';
+}
 
 const key = (pressed: string) => !over.value && test.play({ does: 'key', key: pressed }, keyMs);
 function onKey(event: KeyboardEvent): void {
@@ -82,6 +89,16 @@ function onKey(event: KeyboardEvent): void {
           {{ each }}
         </button>
       </div>
+      <form v-if="state.listens && !over" class="says" @submit.prevent="say">
+        <input
+          v-model="words"
+          aria-label="What the caller says"
+          placeholder="what the caller says"
+          maxlength="300"
+          @keydown.stop
+        />
+        <v-btn type="submit" class="small-button">Say it</v-btn>
+      </form>
       <div class="buttons">
         <v-btn class="small-button" :disabled="over" @click="test.play(null, waitMs)"
           >Wait 10 s<KeyCap>→</KeyCap></v-btn
@@ -148,6 +165,19 @@ function onKey(event: KeyboardEvent): void {
   background: none;
   color: var(--ink);
   cursor: pointer;
+}
+.says {
+  display: flex;
+  gap: 6px;
+  margin-bottom: 8px;
+}
+.says input {
+  flex: 1;
+  min-width: 0;
+  border: 0;
+  border-bottom: 1px solid var(--rule2);
+  background: none;
+  color: var(--ink);
 }
 .key.offered {
   border-color: var(--brass);

@@ -184,6 +184,17 @@ useKeys({
         placeholder="no key"
         @change="test.run"
       />
+      <label for="test-says">saying</label>
+      <input
+        id="test-says"
+        v-model="test.says"
+        class="says"
+        maxlength="300"
+        autocomplete="off"
+        placeholder="nothing"
+        title="What the caller says where somebody listens; several are parted by /"
+        @change="test.run"
+      />
       <span v-if="test.draft" class="label">using the draft</span>
       <div class="short">
         <RopeShort v-if="test.answer && !test.open" :steps="steps" what-if captions ground="var(--bar)" />
@@ -280,6 +291,12 @@ useKeys({
 }
 .keys {
   width: 56px;
+}
+.says {
+  width: 62px;
+}
+.says:focus {
+  width: 180px;
 }
 .label {
   color: #b4c0bc;

@@ -8,6 +8,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/people/:id?': () => import('../areas/people/PeoplePage.vue'),
   '/answering/:id?': () => import('../areas/plans/PlansPage.vue'),
   '/regions/:id?': () => import('../areas/regions/RegionsPage.vue'),
+  '/bots/:id?': () => import('../areas/bots/BotsPage.vue'),
   '/hours/:id?': () => import('../areas/hours/HoursPage.vue'),
   '/prompts/:id?': () => import('../areas/prompts/PromptsPage.vue'),
   '/queues/:id?': () => import('../areas/queues/QueuesPage.vue'),

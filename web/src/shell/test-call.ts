@@ -7,7 +7,10 @@ import { api, ApiProblem, ask, type TestCallAnswer } from '../api/client.ts';
 
 /** What is done in a call that is played by hand. */
 export type HandDoes =
-  { does: 'key'; key: string } | { does: 'hangUp' } | { does: 'lift' | 'decline'; personId: string };
+  | { does: 'key'; key: string }
+  | { does: 'say'; words: string }
+  | { does: 'hangUp' }
+  | { does: 'lift' | 'decline'; personId: string };
 type HandMove = { afterMs: number } & HandDoes;
 
 /** The test call in the bar: what is asked, and what the exchange says. */
@@ -19,6 +22,8 @@ export const useTestCall = defineStore('test-call', () => {
   const at = ref('');
   /** Keys the caller presses, in order. */
   const keys = ref('');
+  /** What the caller says, one after the other, parted by slashes. */
+  const says = ref('');
   /** A plan that is being built: the number leads there, for this call only. */
   const draft = shallowRef<{ name: string; document: PlanDocument } | null>(null);
   const open = ref(false);
@@ -39,6 +44,10 @@ export const useTestCall = defineStore('test-call', () => {
         to: to.value,
         from: from.value,
         keys: keys.value,
+        says: says.value
+          .split('/')
+          .map((words) => words.trim())
+          .filter((words) => words !== ''),
         draft: draft.value?.document ?? null,
         hand: hand.value,
         at: at.value === '' ? null : new Date(instantOf(at.value, session.timeZone)).toISOString(),
@@ -78,5 +87,5 @@ export const useTestCall = defineStore('test-call', () => {
   }
 
   const actions = { run, show, play, playFromStart, playByItself };
-  return { to, from, at, keys, draft, hand, open, answer, fault, running, ...actions };
+  return { to, from, at, keys, says, draft, hand, open, answer, fault, running, ...actions };
 });

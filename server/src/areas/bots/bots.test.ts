@@ -46,8 +46,8 @@ test('a bot is tried before any caller meets it; its key is kept sealed and neve
   const made = await make({ address: `http://127.0.0.1:${ports.bot}/`, key });
   expect(made).toMatchObject({ hasKey: true, limitSeconds: 4, mostTurns: 12, uses: 0 });
   expect(JSON.stringify(made)).not.toContain(key);
-  const [{ key_sealed: sealed }] = await database('bot').where({ id: made.id });
-  expect(sealed).not.toContain(key);
+  const row = await database('bot').where({ id: made.id }).first('key_sealed');
+  expect(row!.key_sealed).not.toContain(key);
   expect(await tryIt(made, '')).toMatchObject({
     answer: { then: 'listen', say: expect.stringContaining('Which crossing') },
   });

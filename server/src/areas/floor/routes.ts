@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { mayPause } from '@night-bell/core/model/recording';
 import { operators, readers } from '@night-bell/core/model/roles';
 import { idParams, nothing, route, type Route, signedIn } from '../../http/route.ts';
 import { liveView } from '../../live/view.ts';
@@ -88,6 +89,14 @@ const call = Joi.object({
     .allow(null)
     .required(),
   offers: Joi.number().integer().required(),
+  recording: Joi.object({
+    state: Joi.string().valid('on', 'paused', 'held').required(),
+    mayPause: Joi.string()
+      .valid(...mayPause)
+      .required(),
+  })
+    .allow(null)
+    .required(),
 });
 
 const trunk = Joi.object({ trunkId: Joi.string().required(), inUse: Joi.number().integer().required() });

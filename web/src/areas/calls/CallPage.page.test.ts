@@ -35,7 +35,12 @@ const answer = (more: object = {}) => ({
 const open = async (answers: Answers, role = 'supervisor') => {
   page = await openPage(
     CallPage,
-    { 'GET /api/calls/c': answer(), 'POST /api/test-calls': {}, ...answers },
+    {
+      'GET /api/calls/c': answer(),
+      'GET /api/calls/c/recordings': [],
+      'POST /api/test-calls': {},
+      ...answers,
+    },
     { role, at: '/calls/c', props: { id: 'c' } },
   );
   await page.settled();
@@ -49,7 +54,7 @@ test('it says who called, when by the company’s clock, and that no agent was c
 });
 
 test('an earlier call is a press or a key away', async () => {
-  await open({ 'GET /api/calls/b': answer() });
+  await open({ 'GET /api/calls/b': answer(), 'GET /api/calls/b/recordings': [] });
   await page.key('[');
   expect(page.address()).toBe('/calls/b');
 });

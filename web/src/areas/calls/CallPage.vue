@@ -20,6 +20,8 @@ import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
+import CallRecordings from '../recordings/CallRecordings.vue';
+import PauseRecording from '../recordings/PauseRecording.vue';
 import { beganOf } from './began.ts';
 
 const props = defineProps<{ id: string }>();
@@ -82,6 +84,7 @@ const story = computed(() => (page.value?.story ?? []) as unknown as StoryRecord
 const start = computed(() => story.value[0]?.at ?? 0);
 const steps = computed(() => ropeSteps(story.value, page.value?.inProgress ? live.now : null));
 const call = computed(() => page.value?.call ?? null);
+const now = computed(() => live.calls.get(props.id) ?? null);
 const began = computed(() => beganOf(story.value, call.value));
 /** Its story could not be written; what was to be kept of it lies elsewhere. */
 const isBare = computed(() => call.value?.result === 'lost' && story.value.length === 0);
@@ -261,6 +264,10 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
         <dt>Outcome</dt>
         <dd :title="call.note ?? ''">{{ call.outcome }}</dd>
       </div>
+      <div v-if="now?.recording">
+        <dt>Recording</dt>
+        <dd><PauseRecording :call="now" /></dd>
+      </div>
       <div v-if="call">
         <dt>Waited, talked</dt>
         <dd class="mono">{{ span(call.waitedMs) }}, {{ span(call.talkedMs) }}</dd>
@@ -307,6 +314,7 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to
           choose between agents. The reasons stand beside the rope.
         </p>
+        <CallRecordings :call-id="id" :in-progress="page.inProgress !== null" />
         <p v-if="page.inProgress" class="none second">This page follows the call: {{ moment(live.now) }}.</p>
       </section>
     </div>

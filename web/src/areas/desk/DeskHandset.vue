@@ -5,6 +5,7 @@ import type { CallLive } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import Shape from '../../kit/Shape.vue';
 import { span } from '@night-bell/core/story/span';
+import PauseRecording from '../recordings/PauseRecording.vue';
 import { useLive } from '../../shell/live.ts';
 
 /** The call at hand: who it is, how it stands, and what can be done with it now. */
@@ -41,6 +42,7 @@ const waits = computed(() => {
         <span class="mono">{{ since }}</span>
         <template v-if="!here && rings">, on your {{ phone }}</template>
       </p>
+      <PauseRecording v-if="!rings && !told" :call="call" />
     </div>
     <div class="buttons">
       <template v-if="rings">

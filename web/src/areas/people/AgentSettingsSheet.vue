@@ -8,6 +8,7 @@ import Sheet from '../../kit/Sheet.vue';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
+import RecordingSettings from '../recordings/RecordingSettings.vue';
 import TeamAddresses from './TeamAddresses.vue';
 import TakeOut from '../../kit/TakeOut.vue';
 
@@ -100,7 +101,7 @@ const abilities = {
     v-model:tab="tab"
     title="Agent settings"
     second="What all agents share"
-    :tabs="['Teams', 'Skills', 'Away reasons', 'Seats']"
+    :tabs="['Teams', 'Skills', 'Away reasons', 'Seats', 'Recording']"
     @close="emit('close')"
   >
     <template v-if="tab === 0">
@@ -150,6 +151,7 @@ const abilities = {
         <v-btn @click="reasons.push({ word: '' })">Another reason</v-btn>
       </div>
     </section>
+    <RecordingSettings v-else-if="tab === 4" />
     <section v-else>
       <LedgerField
         label="Rented seats"

@@ -61,6 +61,7 @@ const open = (row: { id: string }) => void router.push(`/answering/${row.id}`);
   >
     <template #actions>
       <router-link to="/regions" class="tables">Region tables</router-link>
+      <router-link to="/bots" class="tables">Bots</router-link>
     </template>
     <template #cell-state="{ row }"><StatePennant :state="planState(row)" /></template>
     <template #cell-steps="{ row }">{{ steps(row) }}</template>

@@ -35,6 +35,7 @@ const choices = computed(() => {
     case 'language':
       return [one('language', 'Language', now.language, languages)];
     case 'record':
+    case 'found':
       return [one('is', 'Compared how', now.is, recordTests)];
     case 'queue':
       return [one('figure', 'Figure', now.figure, figures), one('is', 'Compared how', now.is, bounds)];
@@ -95,11 +96,11 @@ function whole(event: Event): void {
           @change="set({ begins: typed($event).replace(/[^+\d]/g, '') })"
         />
       </template>
-      <template v-else-if="condition.about === 'record'">
+      <template v-else-if="condition.about === 'record' || condition.about === 'found'">
         <input
           :value="condition.field"
-          :list="`record-fields-${label}`"
-          aria-label="Field of the record"
+          :list="condition.about === 'record' ? `record-fields-${label}` : undefined"
+          :aria-label="condition.about === 'record' ? 'Field of the record' : 'Name of what it found'"
           placeholder="field"
           maxlength="80"
           :readonly="readonly"
@@ -119,7 +120,7 @@ function whole(event: Event): void {
         @update:model-value="set({ [each.field]: $event })"
       />
       <input
-        v-if="condition.about === 'record' && condition.is !== 'empty'"
+        v-if="(condition.about === 'record' || condition.about === 'found') && condition.is !== 'empty'"
         :value="condition.value"
         aria-label="Compared with"
         maxlength="200"

@@ -6,13 +6,16 @@ import { stepKinds } from '@night-bell/core/plan/registry';
 import { sentenceOf } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import ThingField from '../../kit/ThingField.vue';
+import type { Answer } from '@night-bell/core/plan/phrases';
 import type { RingTarget } from '@night-bell/core/plan/ring';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
 import { kindWords } from './words.ts';
 import { useSession } from '../../shell/session.ts';
+import { botExample } from '../bots/words.ts';
 import { afterwards, makeable, useMaking } from './make-item.ts';
 import type { PlanNames } from './plan-names.ts';
 import type { Rule } from '@night-bell/core/plan/rules';
+import AnswerChoices from './AnswerChoices.vue';
 import KeyChoices from './KeyChoices.vue';
 import RingTargets from './RingTargets.vue';
 import RuleChoices from './RuleChoices.vue';
@@ -71,8 +74,14 @@ async function makeIt(of: ItemKind): Promise<void> {
     newFault.value = sentenceOf(error);
   }
 }
+const takesNameAlone = (of: ItemKind) => of !== 'prompt' && of !== 'bot';
 const promptKinds: Partial<Record<StepKindName, PromptKind>> = {
-  ...{ keys: 'menu', extension: 'menu', customerNumber: 'menu', survey: 'menu' },
+  ...{ keys: 'menu', extension: 'menu', customerNumber: 'menu', survey: 'menu', ask: 'menu' },
+};
+/** Where more of it is set than a name. */
+const opens: Partial<Record<ItemKind, { page: string; word: string }>> = {
+  region: { page: '/regions', word: 'Open its rows' },
+  bot: { page: '/bots', word: 'Open and try it' },
 };
 const wordsOf = (id: string) => props.names.words(id) ?? '';
 </script>
@@ -118,10 +127,10 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
         @update:model-value="set(name, $event ?? '')"
       />
       <router-link
-        v-if="field.of === 'region' && itemIn(name) !== ''"
-        :to="`/regions/${itemIn(name)}`"
+        v-if="opens[field.of] && itemIn(name) !== ''"
+        :to="`${opens[field.of]!.page}/${itemIn(name)}`"
         class="small"
-        >Open its rows</router-link
+        >{{ opens[field.of]!.word }}</router-link
       >
       <p v-if="field.of === 'prompt' && wordsOf(itemIn(name)) !== ''" class="small second">
         “{{ wordsOf(itemIn(name)) }}”
@@ -140,7 +149,7 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
           :aria-label="`Name of the new ${kindWords[field.of]}`"
           placeholder="Name"
           autofocus
-          @keydown.enter.prevent="field.of !== 'prompt' && makeIt(field.of)"
+          @keydown.enter.prevent="takesNameAlone(field.of) && makeIt(field.of)"
         />
         <v-textarea
           v-if="field.of === 'prompt'"
@@ -149,6 +158,13 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
           placeholder="What callers hear"
           rows="3"
           auto-grow
+        />
+        <v-text-field
+          v-if="field.of === 'bot'"
+          v-model="newWords"
+          aria-label="Address of the new bot"
+          :placeholder="botExample"
+          @keydown.enter.prevent="makeIt(field.of)"
         />
         <p v-if="newFault" class="fault-text small" role="alert">{{ newFault }}</p>
         <p v-else-if="afterwards[field.of]" class="second small">{{ afterwards[field.of] }}</p>
@@ -243,6 +259,13 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
       :plan-id="planId ?? null"
       @update:model-value="set(name, $event)"
     />
+    <LedgerField v-else-if="field.type === 'answers'" :label="field.label">
+      <AnswerChoices
+        :model-value="value<readonly Answer[]>(name)"
+        :readonly="readonly"
+        @update:model-value="set(name, $event)"
+      />
+    </LedgerField>
     <LedgerField v-else :label="field.label">
       <KeyChoices
         :model-value="value<readonly KeyChoice[]>(name)"

@@ -4,6 +4,7 @@ import { useCollection } from '../../shell/collection.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { hoursApi } from '../hours/words.ts';
+import { botApi, botArea } from '../bots/words.ts';
 import { regionApi } from '../regions/words.ts';
 import { promptApi, speakPrompt } from '../prompts/words.ts';
 import { voicemailApi, voicemailArea } from '../voicemail/words.ts';
@@ -16,12 +17,14 @@ export const makeable: Partial<Record<ItemKind, string>> = {
   hours: 'Make a new set of hours',
   voicemail: 'Make a new voicemail box',
   region: 'Make a new region table',
+  bot: 'Add a bot',
 };
 export const afterwards: Partial<Record<ItemKind, string>> = {
   queue: 'With a voicemail box of its own. Its members are added under Queues.',
   hours: 'Open Monday to Friday, 09:00 to 17:00, by the company’s clock; changed under Hours.',
   voicemail: 'Who hears it is set under Destinations.',
   region: 'Its rows are added under Region tables.',
+  bot: 'Its key, when it wants one, is added under Bots.',
 };
 
 const nineToFive = (day: number): [number, number][] => (day < 5 ? [[540, 1_020]] : []);
@@ -46,6 +49,7 @@ export function useMaking() {
       hours.put(made);
       return made.id;
     }
+    if (kind === 'bot') return (await botApi.create({ ...botArea.fresh(), name, address: words })).id;
     if (kind === 'region') return (await regionApi.create({ name })).id;
     if (kind === 'voicemail') {
       const made = await voicemailApi.create({ ...voicemailArea.fresh(), name });

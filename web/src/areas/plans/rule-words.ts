@@ -8,6 +8,7 @@ export const subjects: readonly { value: Condition['about']; title: string }[] =
   { value: 'source', title: 'the source' },
   { value: 'language', title: 'the language' },
   { value: 'record', title: 'a field of the record' },
+  { value: 'found', title: 'what a bot found' },
   { value: 'queue', title: 'a queue' },
   { value: 'hours', title: 'opening hours' },
   { value: 'key', title: 'a key pressed' },
@@ -56,6 +57,7 @@ export function freshCondition(about: Condition['about']): Condition {
     case 'language':
       return { about, language: 'fr' };
     case 'record':
+    case 'found':
       return { about, field: '', is: 'same', value: '' };
     case 'queue':
       return { about, id: '', figure: 'waiting', is: 'atLeast', value: 5 };

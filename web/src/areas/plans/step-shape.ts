@@ -8,6 +8,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'rules':
     case 'region':
     case 'survey':
+    case 'ask':
     case 'record':
     case 'customerNumber':
     case 'extension':
@@ -17,6 +18,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'owner':
     case 'otherPhones':
     case 'outside':
+    case 'bot':
       return 'ring';
     case 'queue':
       return 'coil';

@@ -42,6 +42,12 @@ export const helpWords: Record<StepKindName, string> = {
     'Customer number lets the caller type a number or PIN, ended with #, and asks the customer system who has it. What is typed is never shown.',
   textBack:
     'Text back sends the caller a text, with fields of their record like {{ record.name }}. Nobody who opted out gets one; a withheld number cannot.',
+  ask: 'Ask puts a question and goes on by what the caller says, as the phrases tell. With a text, the caller may type the answer instead.',
+  bot: 'Bot hands the caller to a bot outside, turn by turn. What it finds out goes on with the call; a bot that does not answer has a way of its own.',
+  recording:
+    'Set recording says whether talks are recorded from here on, and plays the notice. Nobody is recorded who did not hear it to its end.',
+  whenLeft:
+    'When the caller has left says what is done then: a note to their record, a text. Put it near the beginning; callers pass it.',
   afterTalk:
     'After the talk says what follows for the caller when our side hangs up first: a survey, a text. Put it before the queue; callers pass it.',
   survey: 'Survey puts one question, answered by a key from 1 to 5. Several questions are several of these.',
@@ -74,6 +80,8 @@ export const shelf: readonly StepKindName[] = [
   ...([
     'say',
     'keys',
+    'ask',
+    'bot',
     'rules',
     'region',
     'record',
@@ -82,6 +90,8 @@ export const shelf: readonly StepKindName[] = [
     'textBack',
     'afterTalk',
     'survey',
+    'recording',
+    'whenLeft',
     'hours',
     'extension',
     'ring',

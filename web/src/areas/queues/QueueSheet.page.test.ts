@@ -3,6 +3,7 @@ import { afterEach, expect, test } from 'vitest';
 import type { QueueView } from '@night-bell/core/contracts/queues';
 import { type Answers, type OpenPage, openPage, Refusal } from '../../page.testing.ts';
 import { useLive } from '../../shell/live.ts';
+import { queueArea } from './words.ts';
 import QueueSheet from './QueueSheet.vue';
 
 let page: OpenPage;
@@ -115,4 +116,19 @@ test('a new one says what comes with it, and a figure out of bounds is marked at
   await page.press(/^Make this/);
   expect(page.text()).toContain('From 5 to 120 seconds.');
   expect(document.getElementById('queue-ringSeconds')!.getAttribute('aria-invalid')).toBe('true');
+});
+
+test('a queue that always records asks for the notice and who may pause; history tells it in words', async () => {
+  const kept = { recording: 'asPlan', recordingNoticeId: null, mayPause: 'talker' } as const;
+  await open(queue(kept), { 'PUT /api/queues/q': queue({ ...kept, version: 6 }) });
+  expect(page.text()).not.toContain('Notice');
+  await page.fill('Talks are', 'always recorded');
+  expect(page.text()).toContain('A caller who did not is not recorded.');
+  await page.fill('May pause', 'supervisors only');
+  await page.press('Save');
+  expect(page.sent[0]!.body).toMatchObject({ recording: 'always', mayPause: 'supervisors' });
+  const { show } = queueArea(() => 'Talks are recorded');
+  expect(show('recording', 'never')).toBe('never recorded');
+  expect(show('recordingNoticeId', 'p')).toBe('Talks are recorded');
+  expect(show('mayPause', 'nobody')).toBe('nobody');
 });

@@ -4,6 +4,7 @@ import type { QueueView } from '@night-bell/core/contracts/queues';
 import ChoiceLine from '../../kit/ChoiceLine.vue';
 import DestinationLine from '../../kit/DestinationLine.vue';
 import FlagLine from '../../kit/FlagLine.vue';
+import FormLine from '../../kit/FormLine.vue';
 import FormSentence from '../../kit/FormSentence.vue';
 import ExtensionLine from '../../kit/ExtensionLine.vue';
 import ItemSheet from '../../kit/ItemSheet.vue';
@@ -12,12 +13,13 @@ import OutcomesField from '../../kit/OutcomesField.vue';
 import ScriptField from '../../kit/ScriptField.vue';
 import SentenceField from '../../kit/SentenceField.vue';
 import SkillsField from '../../kit/SkillsField.vue';
+import ThingField from '../../kit/ThingField.vue';
 import { useCollection } from '../../shell/collection.ts';
 import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import CallTimes from '../calls/CallTimes.vue';
 import { hoursApi } from '../hours/words.ts';
-import { queueArea } from './words.ts';
+import { pauseChoices, queueArea, recordingChoices } from './words.ts';
 
 /** Who is rung, how long, and where callers go that nobody takes. */
 const props = defineProps<{ item: QueueView | null }>();
@@ -129,6 +131,28 @@ const atClosing = [
             :without="item?.id ?? ''"
           />
           <ChoiceLine v-model="draft.atClosing" field="atClosing" label="At closing" :items="atClosing" />
+        </template>
+      </section>
+      <section>
+        <h3>Recording</h3>
+        <ChoiceLine v-model="draft.recording" field="recording" label="Talks are" :items="recordingChoices" />
+        <template v-if="draft.recording === 'always'">
+          <FormLine
+            v-slot="{ id, readonly }"
+            field="recordingNoticeId"
+            label="Notice"
+            hint="Callers hear it before they wait. A caller who did not is not recorded."
+          >
+            <ThingField
+              :id="id"
+              v-model="draft.recordingNoticeId"
+              label="Notice"
+              :kinds="['prompt']"
+              :readonly="readonly"
+              placeholder="Choose a prompt"
+            />
+          </FormLine>
+          <ChoiceLine v-model="draft.mayPause" field="mayPause" label="May pause" :items="pauseChoices" />
         </template>
       </section>
       <section>

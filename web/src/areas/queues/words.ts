@@ -1,5 +1,6 @@
 import type { QueueRequest, QueueView } from '@night-bell/core/contracts/queues';
 import type { Destination } from '@night-bell/core/model/destination';
+import type { MayPause, QueueRecording } from '@night-bell/core/model/recording';
 import type { Outcome } from '@night-bell/core/model/outcomes';
 import { queuesApi } from '../../api/lists.ts';
 import type { ItemArea } from '../../kit/item-area.ts';
@@ -22,9 +23,25 @@ export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   whenClosed: 'While closed',
   atClosing: 'At closing',
   preferOwner: "Record's owner first",
+  recording: 'Talks are',
+  recordingNoticeId: 'Notice',
+  mayPause: 'May pause',
   script: 'Script',
   outcomes: 'Outcomes',
 };
+
+export const recordingChoices: readonly { value: QueueRecording; title: string }[] = [
+  { value: 'asPlan', title: 'recorded as the plan says' },
+  { value: 'always', title: 'always recorded' },
+  { value: 'never', title: 'never recorded' },
+];
+export const pauseChoices: readonly { value: MayPause; title: string }[] = [
+  { value: 'talker', title: 'whoever talks, and supervisors' },
+  { value: 'supervisors', title: 'supervisors only' },
+  { value: 'nobody', title: 'nobody' },
+];
+const titleOf = (of: readonly { value: string; title: string }[], value: unknown) =>
+  of.find((each) => each.value === value)?.title ?? String(value);
 
 export function destinationWords(
   destination: Destination | null,
@@ -39,6 +56,9 @@ function showQueue(nameOf: (id: string) => string) {
   return (field: string, value: unknown): string => {
     if (field === 'hoursId') return value === null ? 'always open' : nameOf(value as string);
     if (field === 'atClosing') return value === 'sendOn' ? 'who waits is sent on' : 'who waits is served';
+    if (field === 'recording') return titleOf(recordingChoices, value);
+    if (field === 'mayPause') return titleOf(pauseChoices, value);
+    if (field === 'recordingNoticeId') return value === null ? 'none' : nameOf(value as string);
     if (field === 'whenClosed')
       return destinationWords(value as Destination | null, nameOf, 'told that nobody can take the call');
     if (field.startsWith('when')) return destinationWords(value as Destination | null, nameOf, 'they wait');
@@ -80,6 +100,7 @@ export const queueArea = (nameOf: (id: string) => string): ItemArea<QueueRequest
       skills: [],
     },
     ...{ maxWaiting: null, maxWaitSeconds: 300, hoursId: null, whenClosed: null, atClosing: 'serve' },
+    ...{ recording: 'asPlan', recordingNoticeId: null, mayPause: 'talker' },
     ...{ preferOwner: false, script: '', outcomes: [] },
   }),
   draftOf: ({
