@@ -18,7 +18,13 @@ export async function openCompany(named: string | null = null) {
   const seal = new SecretBox(randomBytes(32));
   const demoFolder = process.env.NIGHT_BELL_DEMO ?? '';
   const harbourBook = await openHarbourBook(demoFolder);
-  await ensureDemo(database, seal, demoFolder, harbourBook.door, null);
+  await ensureDemo(
+    database,
+    seal,
+    demoFolder,
+    { harbourBook: harbourBook.door, sailingBot: { address: 'http://127.0.0.1:1', key: 'no bot' } },
+    null,
+  );
   await harbourBook.close();
   const night = await buildApp({
     database,

@@ -29,7 +29,7 @@ import { sendOutbox } from './areas/records/outbox.ts';
 import { Calendars } from './areas/hours/calendars.ts';
 import { askBot } from './areas/bots/ask-bot.ts';
 import { botDoor } from './areas/bots/store.ts';
-import { RecordingFiles } from './areas/recordings/files.ts';
+import type { RecordingFiles } from './areas/recordings/files.ts';
 import { lacksTalkSound } from './areas/recordings/recordings.queries.ts';
 import { forgetOldTalks } from './areas/recordings/retention.ts';
 import { takeTalk } from './areas/recordings/take-talk.ts';
@@ -98,7 +98,7 @@ export interface AppOptions {
   /** The post office; letters wait while none is named. */
   mail?: Mail;
   /** The folder in which recordings of talks are kept; none are kept when left out. */
-  recordings?: string | null;
+  recordings?: RecordingFiles | null;
   /** Room for recordings, looked at now and then; none is looked at when left out. */
   storage?: Room;
   tls?: { cert: Buffer; key: Buffer };
@@ -129,7 +129,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const here = await installation(database);
   const sessions = new Sessions(database, seal, here.id);
   const sounds = options.sounds ?? new Sounds(espeak, null);
-  const recordings = options.recordings == null ? null : new RecordingFiles(options.recordings);
+  const recordings = options.recordings ?? null;
   const gateways = new Gateways(
     new Registrar(database, seal),
     () => trunkAccess(database, seal),

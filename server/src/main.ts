@@ -13,6 +13,7 @@ import { installation } from './areas/session/store.ts';
 import { endOnUncaught } from './crash.ts';
 import { upgrade } from './database/backup.ts';
 import { connect, type Database } from './database/connection.ts';
+import { RecordingFiles } from './areas/recordings/files.ts';
 import { ensureDemo } from './demo/load.ts';
 import { roomOf } from './live/storage-watch.ts';
 import { smtpMail } from './mail/mail.ts';
@@ -40,12 +41,13 @@ async function run(settings: Settings): Promise<void> {
   await upgrade(database, { url: settings.database, backups: settings.backups, logger });
   const seal = SecretBox.fromFile(settings.keyFile);
   const sounds = new Sounds(espeak, threadFile('sound.mjs'));
-  const { demo, shop } = settings;
+  const { demo, shop, storage } = settings;
+  const recordings = storage === null ? null : new RecordingFiles(join(storage.folder, 'recordings'));
   const numberShop = async () => (shop === null ? null : new Shop(shop, (await installation(database)).id));
   const phones =
     demo === null
       ? { enrol: [], typed: [] }
-      : await ensureDemo(database, seal, demo.folder, demo.harbourBook, await numberShop(), sounds);
+      : await ensureDemo(database, seal, demo.folder, demo, await numberShop(), sounds, recordings);
   const code = await firstAdministratorCode(database, seal);
 
   const night = await buildApp({
@@ -69,8 +71,8 @@ async function run(settings: Settings): Promise<void> {
       ? {}
       : {
           storage: roomOf(settings.storage.folder, settings.storage.leastFree * megabyte),
-          recordings: join(settings.storage.folder, 'recordings'),
         }),
+    recordings,
     checkReplies: !settings.production,
   });
   endOnUncaught(logger, night.goingOn);

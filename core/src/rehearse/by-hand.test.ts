@@ -9,7 +9,8 @@ import {
   unroutedNumber,
 } from '../exchange/exchange.testing.ts';
 import type { CompiledPlan } from '../model/plan.ts';
-import { type HandMove, testCallAt, testCallNow } from './test-call.ts';
+import { compiledPlan } from '../plan/document.ts';
+import { type BotReply, type HandMove, testCallAt, testCallNow, type TestResult } from './test-call.ts';
 
 /** A menu: 1 to the queue, nothing to voicemail. */
 const menu: CompiledPlan = {
@@ -47,7 +48,7 @@ describe('a test call played by hand', () => {
   test('waits for the caller, and says what they hear and which keys are offered', () => {
     expect(play(0).hand).toEqual({
       ...{ atMs: 0, over: false, hears: { promptId: 'ask', words: 'Press 1.' }, keys: ['1'] },
-      ...{ rings: [], talksWith: null },
+      ...{ listens: false, rings: [], talksWith: null },
     });
   });
 
@@ -107,5 +108,58 @@ describe('a test call played by hand', () => {
     );
     expect(hand).toMatchObject({ talksWith: 'Person a' });
     expect(JSON.stringify(day.exchange.snapshot())).toBe(before);
+  });
+});
+
+describe('a test call that is spoken in', () => {
+  const answers = [
+    { id: 'a1', name: 'Times', phrases: ['times'] },
+    { id: 'a2', name: 'Book', phrases: ['book'] },
+  ];
+  const plan = compiledPlan('m', 1, {
+    start: 's1',
+    steps: {
+      s1: {
+        kind: 'ask',
+        config: { promptId: 'ask', answers, waitSeconds: 5, tries: 2, numberId: '', words: '' },
+        exits: { answera1: 's2', answera2: 's3', notUnderstood: 's3' },
+      },
+      s2: { kind: 'bot', config: { botId: 'b', waitSeconds: 5 }, exits: { handOver: 's3', noAnswer: 's3' } },
+      s3: { kind: 'end', config: {}, exits: {} },
+    },
+  });
+  const spoken = { ...set, bots: [{ id: 'b', name: 'Ferry bot', limitSeconds: 4, mostTurns: 5 }] };
+  const at = { to: unroutedNumber, from: callerNumber, at: 1_000_000, plan };
+  const run = (says: string[], botAnswers: BotReply[] = []) =>
+    testCallAt(spoken, { ...at, says, botAnswers }, () => 60_000);
+  const kinds = (result: TestResult) => result.story.map(({ kind }) => kind);
+
+  test('words are said one after the other, each where somebody listens; with none left there is silence', () => {
+    expect(kinds(run(['A horse', 'Book it']))).toEqual(
+      expect.arrayContaining(['notUnderstood', 'understood']),
+    );
+    expect(kinds(run([])).filter((kind) => kind === 'saidNothing')).toHaveLength(2);
+  });
+
+  test('what a bot is asked first without an answer is told; with its answer the call goes on from there', () => {
+    const first = run(['The times', 'Nine forty']);
+    expect(first.asksBot).toMatchObject({ botId: 'b', turn: 1, said: '' });
+    expect(first.assumptions).toContain('botWasAsked');
+    const answer = { say: 'Which?', then: 'listen', facts: {}, language: null } as const;
+    const second = run(['The times', 'Nine forty'], [{ answer, why: null }]);
+    expect(second.asksBot).toMatchObject({ turn: 2, said: 'Nine forty' });
+    expect(kinds(second)).toContain('botSaid');
+    const third = run(['The times'], [{ answer: null, why: 'nonsense' }]);
+    expect(third.asksBot).toBeUndefined();
+    expect(kinds(third)).toContain('botFailed');
+  });
+
+  test('by hand the caller is told that somebody listens, and says something when they like', () => {
+    const hand = (moves: HandMove[], untilMs: number) =>
+      testCallAt(spoken, { ...at, hand: { moves, untilMs } }, () => 60_000);
+    expect(hand([], 1_000).hand).toMatchObject({ listens: true });
+    const said = hand([{ afterMs: 3_000, does: 'say', words: 'book' }], 4_000);
+    expect(said.hand).toMatchObject({ over: true, listens: false });
+    expect(kinds(said)).toContain('understood');
   });
 });

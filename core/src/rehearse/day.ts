@@ -12,6 +12,7 @@ import {
   reactContact,
   reactOutside,
   reactToRing,
+  speakWords,
   talk,
   voicemailMs,
 } from './behaviour.ts';
@@ -53,6 +54,8 @@ export interface RehearsedDay {
 export interface RehearsedCall {
   facts: CallFacts;
   story: StoryRecord[];
+  /** Those that were recorded. */
+  talks: (Effect & { kind: 'talkRecorded' })[];
 }
 
 /**
@@ -62,6 +65,7 @@ export interface RehearsedCall {
 export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] {
   const ended: RehearsedCall[] = [];
   const stories = new Map<string, StoryRecord[]>();
+  const talks = new Map<string, RehearsedCall['talks']>();
   const begin = day.hourStarts[0]!;
   const player = new Player(
     exchangeOver(day.configuration, begin),
@@ -135,6 +139,22 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
           ...{ kind: 'keyPressed', leg: effect.leg, key: pressed.key },
         });
       }
+      case 'listen': {
+        const said = speakWords(random, day.profile, effect.phrases, effect.seconds);
+        if (said === null) return;
+        return player.plan(player.now + said.afterMs, {
+          ...{ kind: 'spoken', leg: effect.leg, words: said.words, by: 'voice' },
+        });
+      }
+      // No bot is asked in a simulated day: it hands over at once.
+      case 'askBot':
+        return player.plan(player.now + 300, {
+          ...{ kind: 'botAnswered', callId: effect.callId, asked: effect.asked, why: null },
+          answer: { say: '', then: 'handOver', facts: {}, language: null },
+        });
+      case 'talkRecorded':
+        talks.set(effect.callId, [...(talks.get(effect.callId) ?? []), effect]);
+        return;
       case 'receiveFax':
         return player.plan(player.now + 20_000, { kind: 'faxReceived', callId: effect.callId, pages: 2 });
       case 'joinRoom':
@@ -144,8 +164,13 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
         });
       case 'callEnded':
         if (effect.facts.contactId !== null) day.contactEnded?.(effect.facts);
-        ended.push({ facts: effect.facts, story: stories.get(effect.facts.callId) ?? [] });
+        ended.push({
+          facts: effect.facts,
+          story: stories.get(effect.facts.callId) ?? [],
+          talks: talks.get(effect.facts.callId) ?? [],
+        });
         stories.delete(effect.facts.callId);
+        talks.delete(effect.facts.callId);
     }
   }
 

@@ -9,9 +9,12 @@ export type Outcome =
   | { kind: 'ended'; result: CallResult; afterMs: number }
   | { kind: 'stillWaiting'; afterMs: number };
 
+/** What is told beside a talk that has begun, and changes nothing of what the call came to. */
+const besideTalks: ReadonlySet<StoryRecord['kind']> = new Set(['recordingBegan', 'notRecorded']);
+
 /** What the call has come to, when it has: told by the last of its story. */
 export function outcomeOf(story: readonly StoryRecord[]): Outcome | null {
-  const last = story.at(-1);
+  const last = story.findLast(({ kind }) => !besideTalks.has(kind));
   if (last === undefined) return null;
   const afterMs = last.at - story[0]!.at;
   switch (last.kind) {

@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import type { Knex } from 'knex';
 import { blocked } from '@night-bell/core/contracts/blocked';
+import { bots } from '@night-bell/core/contracts/bots';
 import { codes } from '@night-bell/core/contracts/codes';
 import { objectSchema } from '@night-bell/core/contracts/item';
 import { openingHours } from '@night-bell/core/contracts/opening-hours';
@@ -13,6 +14,7 @@ import type { StepKindName } from '@night-bell/core/model/plan';
 import { referenceOf, type Rule } from '@night-bell/core/plan/rules';
 import { typedRegions } from '@night-bell/core/plan/regions';
 import { stepKinds } from '@night-bell/core/plan/registry';
+import { botItem, setBotKey } from '../areas/bots/store.ts';
 import { blockedItem } from '../areas/blocked/store.ts';
 import { codeItem, setCodePin } from '../areas/codes/store.ts';
 import { hoursItem } from '../areas/hours/store.ts';
@@ -23,6 +25,7 @@ import { putRows } from '../areas/regions/rows.queries.ts';
 import { regionItem, rowsChanged } from '../areas/regions/store.ts';
 import { voicemailItem } from '../areas/voicemail/store.ts';
 import type { Database } from '../database/connection.ts';
+import type { SecretBox } from '../security/secret-box.ts';
 import type { Sounds } from '../sound/sounds.ts';
 import { type Author, authorOf } from '../spine/items.ts';
 import { checked, destinationCalled, itemCalled } from './by-name.ts';
@@ -62,6 +65,8 @@ export interface DemoAnswering {
   messages: string[];
   /** Tables of regions: what is written, and where its callers go. */
   regions: { name: string; rows: [region: string, to: string][] }[];
+  /** Where they are, is for whoever starts the demo to say. */
+  bots: { name: string }[];
   plans: { name: string; start: string; draft?: true; steps: Record<string, DemoStep> }[];
 }
 
@@ -72,8 +77,23 @@ interface DemoStep {
   [field: string]: unknown;
 }
 
-export async function loadAnswering(trx: Knex.Transaction, demo: DemoAnswering): Promise<void> {
+/** A service outside that the demo asks, as whoever starts it has it running. */
+export interface Door {
+  address: string;
+  key: string;
+}
+
+export async function loadAnswering(
+  trx: Knex.Transaction,
+  demo: DemoAnswering,
+  seal: SecretBox,
+  bot: Door,
+): Promise<void> {
   const author = authorOf(null);
+  for (const { name } of demo.bots) {
+    const draft = checked(objectSchema(bots.draft).validate({ name, address: `${bot.address}/` }));
+    await setBotKey(trx, seal, await botItem.create(trx, draft, author), bot.key);
+  }
   for (const { name, zone, week, days } of demo.hours) {
     const draft = {
       ...{ name, zone, weekly: week.map(rangesOf) },
@@ -193,7 +213,8 @@ async function configOf(trx: Knex, kind: StepKindName, given: Record<string, unk
   for (const [name, field] of Object.entries(stepKinds[kind].fields)) {
     const value = given[name];
     if (value === undefined || value === null) continue;
-    if (field.type === 'item') config[name] = await itemCalled(trx, [field.of], String(value));
+    if (field.type === 'item' || field.type === 'itemOrNone')
+      config[name] = await itemCalled(trx, [field.of], String(value));
     else if (field.type === 'keys')
       config[name] = (value as NonNullable<DemoStep['keys']>).map(([key, label, language]) => ({
         ...{ key, label, ...(language === undefined ? {} : { language }) },

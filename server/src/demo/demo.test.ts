@@ -13,12 +13,13 @@ const folder = fileURLToPath(new URL('../../../demo', import.meta.url));
 let database: Database;
 let drop: () => Promise<void>;
 let phones: DemoPhones;
+const sailingBot = { address: 'http://127.0.0.1:1', key: 'key of the bot' };
 let harbourBook: Awaited<ReturnType<typeof openHarbourBook>>;
 
 beforeAll(async () => {
   ({ database, drop } = await freshDatabase());
   harbourBook = await openHarbourBook(folder);
-  phones = await ensureDemo(database, seal, folder, harbourBook.door, null);
+  phones = await ensureDemo(database, seal, folder, { harbourBook: harbourBook.door, sailingBot }, null);
 });
 afterAll(async () => {
   await harbourBook.close();
@@ -33,7 +34,9 @@ test('the demo company is loaded once, with phones for the stand-ins to enrol', 
     { name: 'Gwen Harrow', misbehaves: 'wrongTransport' },
     { name: 'Fiona Mactier', misbehaves: 'oddCodecs', codecs: ['G722'] },
   ]);
-  expect(await ensureDemo(database, seal, folder, harbourBook.door, null)).toEqual({ enrol: [], typed: [] });
+  expect(
+    await ensureDemo(database, seal, folder, { harbourBook: harbourBook.door, sailingBot }, null),
+  ).toEqual({ enrol: [], typed: [] });
   const count = (await database('person').pluck('id')).length;
   expect(count).toBe(46);
 });

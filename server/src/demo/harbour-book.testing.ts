@@ -4,12 +4,10 @@ import { join } from 'node:path';
 import { seededRandom } from '@night-bell/core/rehearse/random';
 import { Book, type BookSeed, inventCustomers } from '../../../standins/src/harbour-book/book.ts';
 import { HarbourBook } from '../../../standins/src/harbour-book/server.ts';
-import type { HarbourBookDoor } from './load.ts';
+import type { Door } from './answering.ts';
 
 /** Harbour Book with the demo's customers in this process, as the start command runs it in another. */
-export async function openHarbourBook(
-  folder: string,
-): Promise<{ door: HarbourBookDoor; close: () => Promise<void> }> {
+export async function openHarbourBook(folder: string): Promise<{ door: Door; close: () => Promise<void> }> {
   const seed = JSON.parse(readFileSync(join(folder, 'harbour-book.json'), 'utf8')) as BookSeed;
   const memory = mkdtempSync(join(tmpdir(), 'night-bell-'));
   const key = 'key of Harbour Book';

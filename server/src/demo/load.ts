@@ -33,10 +33,12 @@ import { hashPassword } from '../security/passwords.ts';
 import type { Sounds } from '../sound/sounds.ts';
 import type { SecretBox } from '../security/secret-box.ts';
 import { authorOf } from '../spine/items.ts';
-import { type DemoAnswering, loadAnswering, speakPrompts } from './answering.ts';
+import { type DemoAnswering, type Door, loadAnswering, speakPrompts } from './answering.ts';
 import { checked, destinationCalled, itemCalled } from './by-name.ts';
 import { type DemoLinesOut, loadRules, loadTrunks } from './lines-out.ts';
 import { type DemoCampaign, loadCampaigns } from './outbound.ts';
+import type { RecordingFiles } from '../areas/recordings/files.ts';
+import { loadTalks } from './past-talks.ts';
 import { loadMessages } from './past-messages.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
@@ -67,10 +69,10 @@ export interface DemoPhones {
   }[];
 }
 
-/** Where Harbour Book listens, and its key. */
-export interface HarbourBookDoor {
-  address: string;
-  key: string;
+/** Services outside that the demo asks. */
+export interface DemoDoors {
+  harbourBook: Door;
+  sailingBot: Door;
 }
 
 interface DemoCompany {
@@ -124,19 +126,23 @@ export async function ensureDemo(
   database: Database,
   seal: SecretBox,
   folder: string,
-  harbourBook: HarbourBookDoor,
+  { harbourBook, sailingBot }: DemoDoors,
   shop: Shop | null,
   sounds: Sounds | null = null,
+  recordings: RecordingFiles | null = null,
 ): Promise<DemoPhones> {
   const none: DemoPhones = { enrol: [], typed: [] };
   const here = await installation(database);
   if (!here.demo && here.name !== '')
     throw new Error('The demo company was loaded only in part. Start over with npm run demo -- --fresh.');
   if (here.demo) {
-    // Harbour Book may listen on another port than the last time.
+    // Services of the demo may listen on other ports than the last time.
     await database('connection')
       .whereLike('address', 'http://127.0.0.1:%')
       .update({ address: `${harbourBook.address}/api`, link: pageLink(harbourBook) });
+    await database('bot')
+      .whereLike('address', 'http://127.0.0.1:%')
+      .update({ address: `${sailingBot.address}/` });
     return none;
   }
   const people = readRows<DemoPerson>(folder, files.people);
@@ -184,7 +190,7 @@ export async function ensureDemo(
     await loadSteps(trx, readRows(folder, files.steps));
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));
-    await loadAnswering(trx, read<DemoAnswering>('answering.json'));
+    await loadAnswering(trx, read<DemoAnswering>('answering.json'), seal, sailingBot);
     await loadNumbers(trx, readRows(folder, files.numbers));
     await loadCampaigns(trx, outbound.campaigns, outbound.optOuts);
   });
@@ -203,6 +209,8 @@ export async function ensureDemo(
   const { timeZone } = company;
   await rehearsePast(database, { folder, people, made, timeZone, campaigns: outbound.campaigns });
   await loadMessages(database, sounds, read<DemoAnswering>('answering.json').messages);
+  if (sounds !== null && recordings !== null)
+    await loadTalks(database, sounds, recordings, read<DemoAnswering>('answering.json').messages);
   await database('installation').update({ demo: true });
   const phones = made.flatMap((person, index) =>
     person.phone === null ? [] : [{ ...person.phone, name: person.name, row: people[index]! }],
@@ -271,7 +279,7 @@ async function loadTeamAddresses(
   }
 }
 
-function pageLink(harbourBook: HarbourBookDoor): string {
+function pageLink(harbourBook: Door): string {
   return `${harbourBook.address}/pages/{{ record.id }}`;
 }
 

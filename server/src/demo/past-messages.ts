@@ -74,7 +74,7 @@ async function keep(
 }
 
 /** Enough words to fill so many seconds. */
-function wordsFor(sentences: readonly string[], from: number, seconds: number): string {
+export function wordsFor(sentences: readonly string[], from: number, seconds: number): string {
   const said: string[] = [];
   for (let i = from, count = 0; count < seconds * wordsASecond + 10; i++) {
     const sentence = sentences[i % sentences.length]!;
@@ -85,7 +85,7 @@ function wordsFor(sentences: readonly string[], from: number, seconds: number): 
 }
 
 /** The beginning of a WAV file (16 bits, one channel) of so many seconds; its lengths are mended by whoever reads it. */
-function cutTo(file: Uint8Array, seconds: number): Uint8Array {
+export function cutTo(file: Uint8Array, seconds: number): Uint8Array {
   const bytesASecond = new DataView(file.buffer, file.byteOffset).getUint32(28, true);
   const header = 44;
   return file.slice(0, header + 2 * Math.round((seconds * bytesASecond) / 2));

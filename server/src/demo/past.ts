@@ -11,6 +11,7 @@ import type { NewPerson } from '../areas/people/create.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import type { Database } from '../database/connection.ts';
 import { compileConfiguration } from '../live/compile.ts';
+import { keepTalk } from '../areas/recordings/recordings.queries.ts';
 import { keepAnswer } from '../areas/surveys/surveys.queries.ts';
 import { writeCalls } from '../live/log.queries.ts';
 import type { DemoCampaign } from './outbound.ts';
@@ -77,6 +78,7 @@ export async function rehearsePast(database: Database, input: PastInput): Promis
     await database.transaction(async (trx) => {
       await writeCalls(trx, over, true);
       await keepSurveys(trx, configuration, over);
+      for (const { talks } of over) for (const talk of talks) await keepTalk(trx, talk);
       const given = await writeOutcomes(trx, over, outcomesOf(configuration, input.campaigns), random);
       for (const { facts, outcome } of given) if (outcome.then === 'tryAgain') contacts.again(facts);
       for (const { facts } of given.filter(({ outcome }) => outcome.then === 'optOut')) {

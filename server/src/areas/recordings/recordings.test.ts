@@ -24,7 +24,7 @@ const gateway = new TestGateway();
 const folder = mkdtempSync(join(tmpdir(), 'night-bell-'));
 
 beforeAll(async () => {
-  const opened = await openNight(gateway, [], { recordings: folder });
+  const opened = await openNight(gateway, [], { recordings: new RecordingFiles(folder) });
   ({ night, admin, database, drop } = opened);
   supervisor = (await personSignedIn(night, admin, 'Sue Super', 'supervisor')).browser;
   colleague = (await personSignedIn(night, admin, 'Cole League', 'agent')).browser;
