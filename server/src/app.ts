@@ -33,6 +33,8 @@ import type { RecordingFiles } from './areas/recordings/files.ts';
 import { lacksTalkSound } from './areas/recordings/recordings.queries.ts';
 import { forgetOldTalks } from './areas/recordings/retention.ts';
 import { takeTalk } from './areas/recordings/take-talk.ts';
+import { keepGreeting, messagesFor } from './areas/voicemail/from-phone.ts';
+import { BoxReader } from './live/box-reader.ts';
 import { Bots } from './live/bots.ts';
 import { importRegionsJob } from './areas/regions/import-job.ts';
 import { recordByNumber } from './areas/records/store.ts';
@@ -57,7 +59,7 @@ import { BrowserPhones } from './live/browser-phones.ts';
 import { ContactSupply } from './live/contact-supply.ts';
 import { LookUps } from './live/look-ups.ts';
 import { itemsChannel, textsChannel } from './live/channels.ts';
-import { Gateways } from './live/gateways.ts';
+import { type GatewayBooks, Gateways } from './live/gateways.ts';
 import { type Devices, Live } from './live/live.ts';
 import { Metrics } from './live/metrics.ts';
 import { Pages } from './live/pages.ts';
@@ -130,29 +132,29 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const sessions = new Sessions(database, seal, here.id);
   const sounds = options.sounds ?? new Sounds(espeak, null);
   const recordings = options.recordings ?? null;
-  const gateways = new Gateways(
-    new Registrar(database, seal),
-    () => trunkAccess(database, seal),
-    () => callShares(database),
-    (from) => recordByNumber(database, from),
-    (fax) => keepFax(database, fax),
-    {
+  const books: GatewayBooks = {
+    trunks: () => trunkAccess(database, seal),
+    callable: () => callShares(database),
+    recognise: (from) => recordByNumber(database, from),
+    keepFax: (fax) => keepFax(database, fax),
+    voicemail: {
       lacksSound: (callId) => lacksSound(database, callId),
       keep: (callId, _part, file) => takeRecording(database, sounds, callId, file),
       waiting: (whose) => waitingMessages(database, whose),
     },
-    {
+    talks: {
       lacksSound: (callId, part) => lacksTalkSound(database, callId, part),
       keep: (callId, part, file) => takeTalk({ database, sounds, files: recordings }, { callId, part, file }),
     },
-    {
+    keepGreeting: (boxId, file) => keepGreeting(database, sounds, boxId, file),
+    texts: {
       keep: (text) => database.transaction((trx) => keepText(trx, text)),
       takeWaiting: () => takeWaiting(database),
       sent: (id, price) => database.transaction((trx) => textIsSent(trx, id, price)),
       lost: (id, why) => textIsLost(database, id, why),
     },
-    logger,
-  );
+  };
+  const gateways = new Gateways(new Registrar(database, seal), books, logger);
   const supply = new ContactSupply(database, logger);
   const beside = options.beside ?? besideHere(database);
   const allowedByOperator = options.allowedAddresses ?? [];
@@ -163,7 +165,13 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     const door = await botDoor(database, seal, asked.botId);
     return door === null ? { answer: null, why: 'fault' } : askBot(outgoing, door, asked);
   });
-  const live = new Live(database, callbacks(database, gateways, supply, [lookUps, bots]), beside, logger);
+  const boxReader = new BoxReader((boxId) => messagesFor(database, boxId), logger);
+  const live = new Live(
+    database,
+    callbacks(database, gateways, supply, [lookUps, bots, boxReader]),
+    beside,
+    logger,
+  );
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);

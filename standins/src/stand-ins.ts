@@ -181,6 +181,17 @@ export class StandIns {
         return this.pressKey(message.callId, message.leg, message.keys, message.seconds);
       case 'listen':
         return this.speak(message.callId, message.leg, message.phrases, message.seconds);
+      case 'recordGreeting': {
+        const { callId, does } = message;
+        const seconds = this.recorder.take(`${callId} greeting`, does);
+        if (seconds !== null && seconds > 0)
+          void this.sendSound(seconds, (file, isLast) =>
+            this.say({ kind: isLast ? 'greeting' : 'greetingPart', callId, file }),
+          );
+        return;
+      }
+      case 'playMessage':
+        return;
       case 'recordTalk': {
         const { callId, part, does } = message;
         const seconds = this.recorder.take(`${callId}.${part}`, does);

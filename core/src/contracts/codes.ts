@@ -11,7 +11,8 @@ export const codes = itemContract(
   {
     name,
     digits,
-    does: choice('storm'),
+    /** Closes opening hours for some hours; opens the voicemail box of who dials. */
+    does: choice('storm', 'voicemail'),
     /** Sets it closes, and for how many hours. */
     hoursIds: list(id, 100),
     forHours: whole(1, 72),

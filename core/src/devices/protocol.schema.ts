@@ -105,6 +105,8 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
   fax: { callId, pages: Joi.number().integer().min(1).max(1_000).required(), file: base64.required() },
   recordingPart: { callId, file: base64.required() },
   recording: { callId, file: base64.required() },
+  greetingPart: { callId, file: base64.required() },
+  greeting: { callId, file: base64.required() },
   talkPart: { callId, part: part.required(), file: base64.required() },
   talk: { callId, part: part.required(), file: base64.required() },
   text: {

@@ -90,6 +90,9 @@ export type FromGateway =
   /** What was recorded of a talk, in base64, in order, and the last of it: a WAV file without what was paused. */
   | { kind: 'talkPart'; callId: string; part: number; file: string }
   | { kind: 'talk'; callId: string; part: number; file: string }
+  /** What was recorded as a greeting, in base64, in order, and the last of it: a WAV file. */
+  | { kind: 'greetingPart'; callId: string; file: string }
+  | { kind: 'greeting'; callId: string; file: string }
   /** A text to a number of ours. `price` is what the provider asks for it, decimal; a `ref` that came before is the same text. */
   | { kind: 'text'; ref: string; to: string; from: string; body: string; price: string }
   /** What became of a text of ours. */
@@ -172,6 +175,18 @@ export type ToGateway =
       greetingSeconds: number;
       maxMessageSeconds: number;
     }
+  /** Play a message of a voicemail box (GET /api/messages/…/sound), after what is playing. */
+  | {
+      kind: 'playMessage';
+      effect: string;
+      callId: string;
+      leg: string;
+      messageId: string;
+      seconds: number;
+      keys: readonly string[];
+    }
+  /** After a tone, record a greeting; or stop, and send it. */
+  | { kind: 'recordGreeting'; effect: string; callId: string; leg: string; does: 'start' | 'stop' }
   /** Listen to this leg for so many seconds, and tell what is said; `phrases` are expected, none for anything. */
   | {
       kind: 'listen';

@@ -23,6 +23,8 @@ const samples: { [Kind in FromGateway['kind']]: Extract<FromGateway, { kind: Kin
   fax: { kind: 'fax', callId: 'c', pages: 2, file: 'JVBERi0=' },
   recordingPart: { kind: 'recordingPart', callId: 'c', file: 'UklGRg==' },
   recording: { kind: 'recording', callId: 'c', file: 'UklGRg==' },
+  greetingPart: { kind: 'greetingPart', callId: 'c', file: 'UklGRg==' },
+  greeting: { kind: 'greeting', callId: 'c', file: 'UklGRg==' },
   talkPart: { kind: 'talkPart', callId: 'c', part: 1, file: 'UklGRg==' },
   talk: { kind: 'talk', callId: 'c', part: 2, file: 'UklGRg==' },
   spoken: { kind: 'spoken', leg: 'c.1', words: 'Sailing times, please' },

@@ -262,6 +262,10 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
       const { callId, asked, answer, why } = event;
       return stepReplied(state, callId, { of: 'bot', asked, answer, why } as Reply);
     }
+    case 'boxRead': {
+      const { callId, asked, messages } = event;
+      return stepReplied(state, callId, { of: 'box', asked, messages });
+    }
     case 'spoken':
       return spoken(state, event.leg, { words: event.words, by: event.by });
     case 'recordingPaused':

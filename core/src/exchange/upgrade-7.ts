@@ -155,7 +155,7 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
         optedOut: old.optedOut,
       }),
       // Nothing was counted then; the host says what boxes hold.
-      voicemail: slice({ messages: [], storageFull: false }),
+      voicemail: slice({ messages: [], storageFull: false, boxLocks: [] }),
       queues: slice(old.queues),
     },
   };

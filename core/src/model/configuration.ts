@@ -256,7 +256,8 @@ export interface ServiceCodeItem {
   name: string;
   /** As dialled: '*86'. */
   digits: string;
-  does: 'storm';
+  /** Closes opening hours; opens the voicemail box of who dials. */
+  does: 'storm' | 'voicemail';
   /** The sets it closes, and for how long. */
   hoursIds: string[];
   forHours: number;
@@ -269,6 +270,10 @@ export interface ServiceCodeItem {
 
 export interface VoicemailBoxItem {
   id: string;
+  /** Of the PIN by which it is opened from a phone; null for none. See pinHash. */
+  pinHash?: string | null;
+  /** Whose it is; null for a queue's, or a shared one. */
+  personId?: string | null;
   name: string;
   extension: string | null;
   /** The opening hours its greetings follow; null for a box that is always open. */

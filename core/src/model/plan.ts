@@ -38,6 +38,7 @@ export type StepKindName =
   | 'whenLeft'
   | 'ask'
   | 'bot'
+  | 'voicemailMenu'
   | 'record'
   | 'owner'
   | 'customerNumber'

@@ -1,4 +1,4 @@
-import type { PersonItem } from '../model/configuration.ts';
+import type { PersonItem, ServiceCodeItem } from '../model/configuration.ts';
 import { type Destination, type NoAnswerStep, passingSteps } from '../model/destination.ts';
 import type { CompiledPlan, CompiledStep } from '../model/plan.ts';
 
@@ -66,8 +66,14 @@ export function planWhenNobodyLifts(person: PersonItem, version: number): Compil
 }
 
 /** What a service code does for who dialled it. */
-export function planOfCode(codeId: string, personId: string): CompiledPlan {
-  const step: CompiledStep = { kind: 'serviceCode', config: { codeId, personId }, exits: {} };
+export function planOfCode(
+  { id: codeId, does }: Pick<ServiceCodeItem, 'id' | 'does'>,
+  personId: string,
+): CompiledPlan {
+  const step: CompiledStep =
+    does === 'voicemail'
+      ? { kind: 'voicemailMenu', config: { boxId: '' }, exits: {} }
+      : { kind: 'serviceCode', config: { codeId, personId }, exits: {} };
   return {
     id: `code:${codeId}`,
     version: 0,

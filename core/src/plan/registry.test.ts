@@ -53,6 +53,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
     },
     runsTo: 'step',
   },
+  voicemailMenu: { config: { boxId: 'a.box' }, runsTo: 'step' },
   bot: { config: { botId: 'bot', waitSeconds: 6 }, runsTo: 'step' },
   recording: { config: { does: 'on', promptId: 'hello', mayPause: 'talker' }, runsTo: 'step' },
   record: { config: { languageField: 'language' }, runsTo: 'turnedAway' },

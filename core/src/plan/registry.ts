@@ -29,6 +29,7 @@ import { say } from './steps/say.ts';
 import { comeBack } from './steps/come-back.ts';
 import { ringSeveral } from './steps/ring-several.ts';
 import { serviceCode } from './steps/service-code.ts';
+import { voicemailMenu } from './steps/voicemail-menu.ts';
 import { voicemail } from './steps/voicemail.ts';
 
 /** The only list of kinds of steps. What goes in and comes out of a kind is of that kind: the list forgets it. */
@@ -45,6 +46,7 @@ export const stepKinds = {
     whenLeft,
     ask: askStep,
     bot,
+    voicemailMenu,
     record,
     owner,
     customerNumber,

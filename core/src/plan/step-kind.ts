@@ -1,8 +1,16 @@
 import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
-import type { BotItem, PromptItem, RegionTable, RoomItem, ServiceCodeItem } from '../model/configuration.ts';
+import type {
+  BotItem,
+  PromptItem,
+  RegionTable,
+  RoomItem,
+  ServiceCodeItem,
+  VoicemailBoxItem,
+} from '../model/configuration.ts';
 import type { BotAnswer, BotFault } from '../model/bots.ts';
 import type { LeftWish } from '../model/left-wish.ts';
+import type { DoneWithMessage, MenuMessage } from '../model/voicemail-menu.ts';
 import type { MayPause } from '../model/recording.ts';
 import type { RecordFacts } from '../story/facts.ts';
 import type { StepRecord } from '../story/records.ts';
@@ -100,7 +108,21 @@ export interface StepContext {
   /** What is done once the caller has left, of this step. */
   whenCallerLeft(wish: Omit<LeftWish, 'stepId'>): void;
   /** Words that no prompt of the library has, said by a voice; how long that takes, in milliseconds. */
-  speak(words: string): number;
+  speak(words: string, keys?: readonly string[]): number;
+  box(id: string): VoicemailBoxItem | undefined;
+  /** The box of whose phone calls; the one whose extension, or whose owner's, this is. Null for none. */
+  ownBox(): string | null;
+  boxOf(extension: string): string | null;
+  /** Whether a box opens by a PIN now. */
+  pinOf(boxId: string): 'none' | 'asked' | 'locked';
+  /** Whether this is its PIN. Wrong ones in a row lock it. */
+  isPin(boxId: string, pin: string): boolean;
+  /** Asks which messages a box holds; the answer comes as `on.replied`. Gives its number. */
+  readBox(boxId: string): number;
+  /** Plays a message; how long it takes, in milliseconds. */
+  playMessage(messageId: string, seconds: number, keys: readonly string[]): number;
+  doneWithMessage(boxId: string, messageId: string, what: DoneWithMessage): void;
+  recordGreeting(boxId: string, does: 'start' | 'stop'): void;
   /** Listens for so many seconds to what the caller says; `phrases` are expected, none for anything. */
   listen(phrases: readonly string[], seconds: number): void;
   bot(id: string): BotItem | undefined;
@@ -126,7 +148,9 @@ export type Reply =
   | { of: 'record'; asked: number; record: RecordFacts | null; failed: boolean }
   /** What a bot says; null with a reason when nothing came of it. */
   | { of: 'bot'; asked: number; answer: BotAnswer; why: null }
-  | { of: 'bot'; asked: number; answer: null; why: BotFault };
+  | { of: 'bot'; asked: number; answer: null; why: BotFault }
+  /** What a voicemail box holds. */
+  | { of: 'box'; asked: number; messages: readonly MenuMessage[] };
 
 /** What was said, or typed as the answer to a text. */
 export interface Spoken {

@@ -40,7 +40,7 @@ function call(first: CompiledStep, more: { from?: string; record?: RecordFacts; 
           { id: 'r1', name: '', all: [{ about: 'found', field: 'people', is: 'atLeast', value: '4' }] },
         ],
       },
-      exits: { ruler1: 'v', otherwise: 'q' },
+      exits: { rule_r1: 'v', otherwise: 'q' },
     },
   };
   const bench = new Bench({

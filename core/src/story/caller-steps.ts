@@ -87,6 +87,15 @@ export function callerStep(record: StoryRecord): NewStep | null {
         ...{ mark: 'knot', at, title: `${record.name} hangs up`, caption: 'talk over' },
         reason: `after ${span(record.talkedMs)}; the caller goes on`,
       };
+    case 'boxOpened':
+      return { mark: 'hitch', at, title: `Opened ${record.name}`, reason: 'by its PIN', caption: 'opened' };
+    case 'boxNotOpened':
+      return {
+        ...{ mark: 'missed', at, caption: 'not opened', title: `${record.name} stayed shut` },
+        reason: record.why === 'noPin' ? 'it has no PIN' : 'it is locked after wrong PINs',
+      };
+    case 'greetingRecorded':
+      return { mark: 'knot', at, title: 'Recorded a greeting', reason: record.name, caption: 'greeting' };
     case 'understood':
       return {
         ...{ mark: 'hitch', at, caption: record.answer },

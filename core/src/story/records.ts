@@ -36,6 +36,10 @@ export type StepRecord =
   | { kind: 'forwardLoop'; name: string; most: number }
   | { kind: 'boxFull'; boxId: string; name: string; why: 'boxFull' | 'storageFull'; held: number }
   | { kind: 'wrongPin'; tries: number }
+  /** A voicemail box is opened from a phone, or not; its greeting was recorded there. */
+  | { kind: 'boxOpened'; name: string }
+  | { kind: 'boxNotOpened'; name: string; why: 'noPin' | 'locked' }
+  | { kind: 'greetingRecorded'; name: string }
   | { kind: 'understood'; words: string; by: 'voice' | 'text'; answer: string; phrase: string }
   | { kind: 'notUnderstood'; words: string; by: 'voice' | 'text'; tries: number; most: number }
   | { kind: 'saidNothing'; seconds: number; tries: number; most: number }

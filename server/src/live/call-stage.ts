@@ -44,3 +44,12 @@ export function stageOf(call: Call): CallStage {
   if (call.activity.kind === 'step' && frame?.plan.steps[frame.stepId]?.kind === 'room') return 'roomDoor';
   return stages[call.activity.kind];
 }
+
+/** The voicemail box that somebody has opened in this call, by its PIN; null for none. */
+export function openBoxOf(call: Call | undefined): string | null {
+  const frame = call?.route.at(-1);
+  if (call?.activity.kind !== 'step' || frame?.plan.steps[frame.stepId]?.kind !== 'voicemailMenu')
+    return null;
+  const memory = frame.memory as { at: string; boxId?: string };
+  return memory.at === 'menu' || memory.at === 'greeting' ? (memory.boxId ?? null) : null;
+}

@@ -10,6 +10,7 @@ import { addOptOuts } from '../areas/opt-outs/store.ts';
 import { keepTalk } from '../areas/recordings/recordings.queries.ts';
 import { keepAnswer } from '../areas/surveys/surveys.queries.ts';
 import { writeTextOfCall } from '../areas/texts/store.ts';
+import { doneWithMessage } from '../areas/voicemail/from-phone.ts';
 import { keepMessage } from '../areas/voicemail/messages.ts';
 import { keepCallNote, queueWriteBack } from '../areas/records/outbox.ts';
 import { isDataFault } from './faults.ts';
@@ -83,6 +84,8 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
       return writeTextOfCall(trx, effect);
     case 'surveyAnswered':
       return keepAnswer(trx, effect);
+    case 'doneWithMessage':
+      return doneWithMessage(trx, effect);
     case 'talkRecorded':
       return keepTalk(trx, effect);
     case 'recordNote':

@@ -4,6 +4,7 @@ import { v7 as uuid } from 'uuid';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
+import { openBoxOf } from './call-stage.ts';
 import { answerByText } from './answer-by-text.ts';
 import { giveUpOnAbsent } from './absent.ts';
 import { incomingRecording, incomingTalk } from './file-parts.ts';
@@ -28,6 +29,18 @@ const sweepMs = 5_000;
 const mostGateways = 200;
 /** The name by which the stand-ins say hello. */
 const standIns = 'stand-ins';
+
+/** What is asked and kept beside the exchange, for what gateways bring. */
+export interface GatewayBooks {
+  trunks: () => Promise<TrunkAccess[]>;
+  callable: () => Promise<{ to: string; share: number }[]>;
+  recognise: Recognise;
+  keepFax: KeepFax;
+  voicemail: KeptRecordings & { waiting: WaitingFor };
+  talks: KeptRecordings;
+  keepGreeting: (boxId: string, file: Buffer) => Promise<string | null>;
+  texts: TextBook;
+}
 
 /**
  * The exchange's side of the device protocol: gateways of phones and lines. Knows which device speaks for
@@ -57,19 +70,11 @@ export class Gateways implements Devices {
   private readonly faxes: Faxes;
   private readonly recordings: Recordings;
   private readonly talks: Recordings;
+  private readonly greetings: Recordings;
   readonly lamps: Lamps;
 
-  constructor(
-    registrar: Registrar,
-    trunks: () => Promise<TrunkAccess[]>,
-    callable: () => Promise<{ to: string; share: number }[]>,
-    recognise: Recognise,
-    keepFax: KeepFax,
-    voicemail: KeptRecordings & { waiting: WaitingFor },
-    talks: KeptRecordings,
-    texts: TextBook,
-    logger: Logger,
-  ) {
+  constructor(registrar: Registrar, books: GatewayBooks, logger: Logger) {
+    const { trunks, callable, recognise, keepFax, voicemail, talks, keepGreeting, texts } = books;
     this.registrar = registrar;
     this.phones = new PhoneBindings(
       registrar,
@@ -90,6 +95,16 @@ export class Gateways implements Devices {
       ...talks,
       none: 'Nothing was recorded of this call, or its sound is there.',
       isRecorded: ({ callId, part }) => (call(callId)?.recordings ?? 0) >= part,
+    });
+    const boxOpenIn = (callId: string) => openBoxOf(call(callId));
+    this.greetings = new Recordings(incomingRecording, {
+      none: 'Nobody records a greeting in this call.',
+      isRecorded: ({ callId }) => boxOpenIn(callId) !== null,
+      lacksSound: () => Promise.resolve(false),
+      keep: async (callId, _part, file) => {
+        const boxId = boxOpenIn(callId);
+        return boxId === null ? null : keepGreeting(boxId, file);
+      },
     });
     this.standIns = new StandInDoor(callable);
     this.lines = new TrunkLines(trunks, (access, message) => {
@@ -306,6 +321,9 @@ export class Gateways implements Devices {
       case 'talk':
       case 'talkPart':
         return this.remark(gateway, message.kind, await this.talks.hear(message));
+      case 'greeting':
+      case 'greetingPart':
+        return this.remark(gateway, message.kind, await this.greetings.hear(message));
       case 'spoken':
         host.submit({ kind: 'spoken', leg: message.leg, words: message.words, by: 'voice' });
         return;

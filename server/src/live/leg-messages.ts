@@ -43,6 +43,14 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
       const { callId, leg, phrases, seconds } = effect;
       return [{ leg, message: { kind: 'listen', effect: name, callId, leg, phrases, seconds } }];
     }
+    case 'playMessage': {
+      const { callId, leg, messageId, seconds, keys } = effect;
+      return [{ leg, message: { kind: 'playMessage', effect: name, callId, leg, messageId, seconds, keys } }];
+    }
+    case 'recordGreeting': {
+      const { callId, leg, does } = effect;
+      return [{ leg, message: { kind: 'recordGreeting', effect: name, callId, leg, does } }];
+    }
     case 'recordTalk': {
       const { callId, leg, part, does } = effect;
       return [{ leg, message: { kind: 'recordTalk', effect: name, callId, leg, part, does } }];
@@ -64,6 +72,8 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'storm':
     case 'lookUp':
     case 'askBot':
+    case 'readBox':
+    case 'doneWithMessage':
     case 'recordNote':
     case 'talkRecorded':
     case 'text':

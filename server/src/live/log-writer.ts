@@ -49,6 +49,7 @@ export function isPlain(batch: readonly Applied[]): boolean {
           effect.kind !== 'surveyAnswered' &&
           effect.kind !== 'talkRecorded' &&
           effect.kind !== 'recordNote' &&
+          effect.kind !== 'doneWithMessage' &&
           effect.kind !== 'emergency' &&
           (effect.kind !== 'dial' || effect.contact === null),
       ) &&

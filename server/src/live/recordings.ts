@@ -1,7 +1,9 @@
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { FileParts, type Incoming } from './file-parts.ts';
 
-type Recorded = FromGateway & { kind: 'recording' | 'recordingPart' | 'talk' | 'talkPart' };
+type Recorded = FromGateway & {
+  kind: 'recording' | 'recordingPart' | 'talk' | 'talkPart' | 'greeting' | 'greetingPart';
+};
 
 /** What becomes of what is recorded, by what it is recorded of. */
 export interface RecordingBook {
@@ -37,7 +39,7 @@ export class Recordings {
       this.parts.drop(name);
       return this.book.none;
     }
-    if (kind === 'recordingPart' || kind === 'talkPart') return this.parts.add(name, file);
+    if (kind.endsWith('Part')) return this.parts.add(name, file);
     const whole = this.parts.take(name, file);
     return typeof whole === 'string' ? whole : this.book.keep(callId, part, whole);
   }

@@ -1,3 +1,4 @@
+import type { DoneWithMessage } from '../../model/voicemail-menu.ts';
 import type { RecordTalk } from '../../devices/protocol.ts';
 import type { CallFacts } from '../../story/facts.ts';
 
@@ -135,6 +136,27 @@ export type Effect =
       found: Readonly<Record<string, string>>;
       withinSeconds: number;
     }
+  /** Say what a voicemail box holds; answered by `boxRead`. */
+  | { kind: 'readBox'; callId: string; asked: number; boxId: string }
+  | {
+      kind: 'playMessage';
+      callId: string;
+      leg: string;
+      messageId: string;
+      seconds: number;
+      keys: readonly string[];
+    }
+  /** Whoever opened a box heard a message, deleted it, or brought it back. */
+  | {
+      kind: 'doneWithMessage';
+      callId: string;
+      boxId: string;
+      messageId: string;
+      what: DoneWithMessage;
+      personId: string | null;
+    }
+  /** After a tone, record what is said as the greeting of a box; or stop, and send it. */
+  | { kind: 'recordGreeting'; callId: string; leg: string; boxId: string; does: 'start' | 'stop' }
   /** A note that goes to the caller's record in the customer system. */
   | { kind: 'recordNote'; callId: string; recordId: string; words: string }
   /** Of a caller's talk with an agent: record it as this part of the call, pause, go on, or stop and send the file. */

@@ -133,6 +133,7 @@ const changes = shape({
         ...{ id: text, name: anyText, extension: nullable(text), hoursId: nullable(text) },
         greetings: shape({ open: greetingPair, closed: greetingPair }),
         ...{ maxMessageSeconds: positive, mostMessages: count, whenFull: nullable(destination) },
+        ...{ pinHash: optional(nullable(text)), personId: optional(nullable(text)) },
       }),
     ),
   ),
@@ -156,7 +157,7 @@ const changes = shape({
   codes: optional(
     list(
       shape({
-        ...{ id: text, name: anyText, digits: text, does: one('storm'), hoursIds: list(text) },
+        ...{ id: text, name: anyText, digits: text, does: one('storm', 'voicemail'), hoursIds: list(text) },
         ...{ forHours: positive, pinHash: nullable(text), pinLength: count, teamIds: list(text) },
       }),
     ),
@@ -205,6 +206,7 @@ const botAnswer = shape({
   ...{ say: anyText, then: one('listen', 'done', 'handOver'), facts: fieldTexts },
   language: nullable(text),
 });
+const menuMessages = list(shape({ id: text, from: anyText, seconds: share, fresh: flag }));
 const legFailure = one('declined', 'busy', 'unreachable', 'noAnswer', 'refused', 'noRoute', 'congestion');
 const contacts = list(contact);
 const tallies = list(shape({ day: whole, answered: count, abandoned: count }));
@@ -253,6 +255,7 @@ const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
     text(event.callId) &&
     count(event.asked) &&
     (event.answer === null ? botFault(event.why) : botAnswer(event.answer) && event.why === null),
+  boxRead: (event) => text(event.callId) && count(event.asked) && menuMessages(event.messages),
   recordingPaused: (event) => text(event.callId) && text(event.personId) && flag(event.paused),
   lookedUp: (event) =>
     text(event.callId) && count(event.asked) && nullable(record)(event.record) && flag(event.failed),

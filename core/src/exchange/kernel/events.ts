@@ -1,3 +1,4 @@
+import type { MenuMessage } from '../../model/voicemail-menu.ts';
 import type { BotAnswer, BotFault } from '../../model/bots.ts';
 import type { LegFailure, RecordFacts } from '../../story/facts.ts';
 import type { ConfigurationChanges } from '../../model/configuration.ts';
@@ -73,6 +74,8 @@ export type ExchangeEventBody =
   | { kind: 'spoken'; leg: string; words: string; by: 'voice' | 'text' }
   /** What a bot says, or why nothing came of it. */
   | { kind: 'botAnswered'; callId: string; asked: number; answer: BotAnswer | null; why: BotFault | null }
+  /** What a voicemail box holds, for whoever opens it from a phone. */
+  | { kind: 'boxRead'; callId: string; asked: number; messages: MenuMessage[] }
   /** Somebody pauses the recording of a talk by hand, or lets it go on. Whether they may is for the host, but for who talks. */
   | { kind: 'recordingPaused'; callId: string; personId: string; paused: boolean }
   /** The host's answer to `lookUp`: whom the customer system knows; null for nobody. */

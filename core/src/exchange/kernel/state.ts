@@ -1,3 +1,4 @@
+import type { BoxLock } from '../media/box-lock.ts';
 import { IndexedHeap } from '../../collections/indexed-heap.ts';
 import { BlockedList } from '../../blocking/blocked.ts';
 import { DialPlan } from '../../dialling/rules.ts';
@@ -47,6 +48,7 @@ export interface State {
   boxes: Map<string, VoicemailBoxItem>;
   /** How many messages each box holds. */
   messages: Map<string, number>;
+  boxLocks: Map<string, BoxLock>;
   /** No room is left for recordings, in any box. */
   storageFull: boolean;
   calls: Map<string, Call>;
@@ -94,6 +96,7 @@ export function emptyState(): State {
     extensions: new Map(),
     boxes: new Map(),
     messages: new Map(),
+    boxLocks: new Map(),
     storageFull: false,
     calls: new Map(),
     trunks: new Map(),

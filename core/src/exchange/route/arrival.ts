@@ -59,7 +59,7 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
       return isBusy(state, call, number.label, number.mostCalls);
   }
   const extension = number === undefined ? state.extensions.get(event.to) : undefined;
-  if (code !== null && colleague !== undefined) followPlan(state, call, planOfCode(code.id, colleague.id));
+  if (code !== null && colleague !== undefined) followPlan(state, call, planOfCode(code, colleague.id));
   else if (plan !== null) followNumber(state, call, plan);
   else if (extension !== undefined) sendTo(state, call, extension);
   else unroutable(state, call, number === undefined ? 'unknownNumber' : 'unroutedNumber');

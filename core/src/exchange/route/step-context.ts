@@ -9,11 +9,13 @@ import type {
   RegionTable,
   RoomItem,
   ServiceCodeItem,
+  VoicemailBoxItem,
 } from '../../model/configuration.ts';
 import { mostFacts } from '../../model/bots.ts';
 import type { LeftWish } from '../../model/left-wish.ts';
 import { spokenSeconds } from '../../plan/spoken.ts';
 import { wishWhenLeft } from '../calls/caller-left.ts';
+import type { DoneWithMessage } from '../../model/voicemail-menu.ts';
 import type { MayPause } from '../../model/recording.ts';
 import type { RecordFacts } from '../../story/facts.ts';
 import { stepBehind } from '../../plan/graph.ts';
@@ -24,6 +26,7 @@ import { destinationName } from '../kernel/names.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
+import { isLocked, isPin } from '../media/box-lock.ts';
 import { recordForQueue } from '../media/recording.ts';
 import { promptFor } from '../media/prompt-for.ts';
 import { held, whyNoMessage } from '../media/voicemail.ts';
@@ -217,11 +220,67 @@ export class CallStepContext implements StepContext {
     wishWhenLeft(this.call, { stepId: this.call.route.at(-1)!.stepId, ...wish });
   }
 
-  speak(words: string): number {
+  speak(words: string, keys: readonly string[] = []): number {
     if (words.trim() === '') return 0;
     const seconds = spokenSeconds(words);
-    effect(this.state, { ...this.sayOn(), promptId: null, words, seconds, keys: [] });
+    effect(this.state, { ...this.sayOn(), promptId: null, words, seconds, keys });
     return seconds * 1000;
+  }
+
+  box(id: string): VoicemailBoxItem | undefined {
+    return this.state.boxes.get(id);
+  }
+
+  ownBox(): string | null {
+    const { state, call } = this;
+    const phone = [...state.phones.values()].find(
+      ({ item }) => item.account !== '' && item.account === call.from,
+    );
+    const owner = state.agents.get(phone?.item.personId ?? '');
+    return owner?.person.voicemailBoxId ?? this.boxOf(call.from);
+  }
+
+  boxOf(extension: string): string | null {
+    const { state } = this;
+    const to = state.extensions.get(extension);
+    if (to?.kind === 'voicemail') return to.id;
+    return to?.kind === 'person' ? (state.agents.get(to.id)?.person.voicemailBoxId ?? null) : null;
+  }
+
+  pinOf(boxId: string): 'none' | 'asked' | 'locked' {
+    if ((this.state.boxes.get(boxId)?.pinHash ?? null) === null) return 'none';
+    return isLocked(this.state, boxId) ? 'locked' : 'asked';
+  }
+
+  isPin(boxId: string, pin: string): boolean {
+    return isPin(this.state, boxId, pin);
+  }
+
+  readBox(boxId: string): number {
+    const { call } = this;
+    call.asks++;
+    effect(this.state, { kind: 'readBox', callId: call.id, asked: call.asks, boxId });
+    return call.asks;
+  }
+
+  playMessage(messageId: string, seconds: number, keys: readonly string[]): number {
+    const { call } = this;
+    const leg = call.legs[0]!.id;
+    effect(this.state, { kind: 'playMessage', callId: call.id, leg, messageId, seconds, keys });
+    return seconds * 1000;
+  }
+
+  doneWithMessage(boxId: string, messageId: string, what: DoneWithMessage): void {
+    const personId = this.state.boxes.get(boxId)?.personId ?? null;
+    effect(this.state, {
+      ...{ kind: 'doneWithMessage', callId: this.call.id, boxId, messageId, what, personId },
+    });
+  }
+
+  recordGreeting(boxId: string, does: 'start' | 'stop'): void {
+    const { call } = this;
+    const leg = call.legs[0]!.id;
+    effect(this.state, { kind: 'recordGreeting', callId: call.id, leg, boxId, does });
   }
 
   listen(phrases: readonly string[], seconds: number): void {

@@ -31,10 +31,10 @@ const definition = defineItem<typeof codes.path, CodeDraft, CodeView, Row>({
     ...hoursIds.map((to) => ({ to, how: 'closed by code' })),
     ...teamIds.map((to) => ({ to, how: 'may use' })),
   ],
-  check: async (trx, { digits, hoursIds, teamIds }, current) => {
+  check: async (trx, { digits, does, hoursIds, teamIds }, current) => {
     for (const id of hoursIds) await checkInUse(trx, id, 'hours', '/hoursIds');
     for (const id of teamIds) await checkInUse(trx, id, 'team', '/teamIds');
-    if (hoursIds.length === 0) throw Problem.field('/hoursIds', 'Choose what it closes.');
+    if (does === 'storm' && hoursIds.length === 0) throw Problem.field('/hoursIds', 'Choose what it closes.');
     // A phone sends what was dialled once it fits: no code may be the beginning of another, or of an extension.
     const others = await trx('service_code as c')
       .join('item as i', 'i.id', 'c.id')

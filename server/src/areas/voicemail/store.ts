@@ -8,7 +8,7 @@ import type { VoicemailBoxItem } from '@night-bell/core/model/configuration';
 import { pinHash } from '@night-bell/core/plan/steps/room';
 import { Problem } from '../../http/problems.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
-import { type Author, recordChange, type Reference, tellPages } from '../../spine/items.ts';
+import { announceChange, type Author, recordChange, type Reference, tellPages } from '../../spine/items.ts';
 
 interface Row extends Omit<VoicemailBoxView, 'oldestFresh'> {
   oldestFresh: Date | null;
@@ -131,7 +131,8 @@ export async function compiledBoxes(database: Knex): Promise<VoicemailBoxItem[]>
     .select<VoicemailBoxItem[]>(
       ...['v.id', 'i.name', 'e.digits as extension', 'v.hours_id as hoursId', 'v.greetings'],
       ...['v.max_message_seconds as maxMessageSeconds', 'v.most_messages as mostMessages'],
-      'v.when_full as whenFull',
+      ...['v.when_full as whenFull', 'v.pin_hash as pinHash'],
+      database.raw(`case when o.kind = 'person' then v.owner_id end as "personId"`),
     );
   return rows;
 }
@@ -149,4 +150,5 @@ export async function setBoxPin(
     .update({ pin_hash: pin === null ? null : pinHash(boxId, pin) });
   await recordChange(trx, { item_id: boxId, what, before: null, after: null }, author);
   await tellPages(trx, 'voicemail', boxId);
+  await announceChange(trx);
 }

@@ -52,6 +52,8 @@ export async function up(database: Knex): Promise<void> {
       limit_seconds integer not null,
       most_turns integer not null
     );
+    alter table service_code drop constraint service_code_does_check;
+    alter table service_code add constraint service_code_does_check check (does in ('storm', 'voicemail'));
     create table call_note (call_id uuid primary key, words text not null);
   `);
   for (const event of ['insert', 'update', 'delete'])

@@ -34,11 +34,15 @@ const columns = [
   { key: 'who', title: 'May use it', width: '170px' },
   { key: 'state', title: '', width: '110px' },
 ];
-const what = ({ hoursIds, forHours }: CodeView) =>
-  `Closes ${hoursIds.map(setName).join(', ')} for ${forHours === 1 ? '1 hour' : `${forHours} hours`}`;
+const what = ({ does: doing, hoursIds, forHours }: CodeView) =>
+  doing === 'voicemail'
+    ? 'Opens the voicemail box of whoever dials'
+    : `Closes ${hoursIds.map(setName).join(', ')} for ${forHours === 1 ? '1 hour' : `${forHours} hours`}`;
+/** Whose voicemail it opens, that box asks for its own. */
+const lacksPin = ({ does: doing, hasPin }: CodeView) => doing === 'storm' && !hasPin;
 const sentence = (inUse: CodeView[]) => {
   const count = inUse.length === 1 ? '1 code' : `${inUse.length} codes`;
-  const without = inUse.filter(({ hasPin }) => !hasPin).length;
+  const without = inUse.filter(lacksPin).length;
   return without === 0 ? `${count}, dialled on our own phones` : `${count}, ${without} without a PIN`;
 };
 
@@ -67,7 +71,7 @@ async function setPin(code: CodeView): Promise<void> {
     >
     <template #cell-who="{ row }">{{ row.teamIds.map(setUp.nameOf).join(', ') || 'everybody' }}</template>
     <template #cell-state="{ row }">
-      <span v-if="!row.hasPin && !row.retired" class="fault-text"><Shape name="fault" /> no PIN</span>
+      <span v-if="lacksPin(row) && !row.retired" class="fault-text"><Shape name="fault" /> no PIN</span>
     </template>
     <template #sheet="{ item, close, choose }">
       <ItemSheet :key="item?.id ?? 'new'" :area="codeArea" :item="item" @close="close()" @made="choose">
@@ -83,7 +87,12 @@ async function setPin(code: CodeView): Promise<void> {
           <LedgerField label="Does" for="code-does">
             <v-select id="code-does" v-model="draft.does" :items="does" :readonly="readonly" />
           </LedgerField>
-          <LedgerField label="Closes" for="code-sets" :fault="faults['/hoursIds']">
+          <LedgerField
+            v-if="draft.does === 'storm'"
+            label="Closes"
+            for="code-sets"
+            :fault="faults['/hoursIds']"
+          >
             <v-autocomplete
               id="code-sets"
               v-model="draft.hoursIds"
@@ -95,7 +104,12 @@ async function setPin(code: CodeView): Promise<void> {
               placeholder="Which sets of hours"
             />
           </LedgerField>
-          <LedgerField label="For" for="code-hours" :fault="faults['/forHours']">
+          <LedgerField
+            v-if="draft.does === 'storm'"
+            label="For"
+            for="code-hours"
+            :fault="faults['/forHours']"
+          >
             <span class="words"
               ><input
                 id="code-hours"
@@ -130,12 +144,19 @@ async function setPin(code: CodeView): Promise<void> {
               The dialling rule {{ shown.insteadOf }} would take {{ shown.digits }} out; the code comes first.
             </p>
             <h3>PIN</h3>
-            <p :class="shown.hasPin ? 'second' : 'fault-text'">
+            <p v-if="shown.does === 'voicemail'" class="second">
+              The PIN of the box is asked for; it is set in the box, or at its owner’s desk.
+            </p>
+            <p v-else :class="shown.hasPin ? 'second' : 'fault-text'">
               {{
                 shown.hasPin ? 'Set. It is shown to nobody.' : 'None yet: the code does nothing without one.'
               }}
             </p>
-            <form v-if="session.mayEdit" class="line" @submit.prevent="setPin(shown)">
+            <form
+              v-if="session.mayEdit && shown.does === 'storm'"
+              class="line"
+              @submit.prevent="setPin(shown)"
+            >
               <input
                 v-model="pin"
                 type="password"

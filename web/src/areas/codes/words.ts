@@ -4,7 +4,10 @@ import { type ItemArea, showPlain } from '../../kit/item-area.ts';
 
 export const codeApi = itemApi<CodesContract>('code', '/api/service-codes');
 
-export const doesWords: Record<CodeDraft['does'], string> = { storm: 'Storm day: closes sets of hours' };
+export const doesWords: Record<CodeDraft['does'], string> = {
+  storm: 'Storm day: closes sets of hours',
+  voicemail: 'Voicemail: opens the box of whoever dials, by its PIN',
+};
 
 export const codeArea: ItemArea<CodeDraft, CodeView> = {
   api: codeApi,

@@ -23,6 +23,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'queue':
       return 'coil';
     case 'voicemail':
+    case 'voicemailMenu':
     case 'fax':
     case 'room':
     case 'end':

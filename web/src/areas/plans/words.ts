@@ -67,6 +67,8 @@ export const helpWords: Record<StepKindName, string> = {
   queue:
     'Queue lets the caller wait for an agent. What leads nowhere here follows what the queue itself says.',
   voicemail: 'Voicemail takes a message in a box. The call ends there.',
+  voicemailMenu:
+    'Open voicemail lets somebody hear their messages from any phone, by the PIN of the box, and record its greeting. Wrong PINs lock it for a while.',
   outside: 'Outside number sends the call on over a trunk.',
   room: 'Room puts the caller into a conference room, past its PIN.',
   fax: 'Fax box answers with the fax tone and keeps what comes in.',
@@ -98,6 +100,7 @@ export const shelf: readonly StepKindName[] = [
     'ringSeveral',
     'queue',
     'voicemail',
+    'voicemailMenu',
     'outside',
     'room',
     'fax',
