@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
-import { flag, name, object, optional, type Out, part, text, usually, whole } from './parts.ts';
+import { longestFact, mostFacts } from '../model/bots.ts';
+import { flag, name, nullable, object, optional, type Out, part, text, usually, whole } from './parts.ts';
 
 const address = part<string>(
   Joi.string()
@@ -17,6 +18,10 @@ const address = part<string>(
 const key = part<string>(
   Joi.string().trim().min(8).max(400).messages({ 'string.min': 'A key has at least 8 characters.' }),
 );
+
+const factsSoFar = Joi.object()
+  .pattern(Joi.string().max(40), Joi.string().allow('').max(longestFact))
+  .max(mostFacts);
 
 /** Bots outside that talk with callers (docs/bots.md). The key is written, never read. */
 export const bots = itemContract(
@@ -39,6 +44,11 @@ export type BotsContract = typeof bots;
 export type BotDraft = DraftOf<BotsContract>;
 export type BotView = ViewOf<BotsContract>;
 
-/** Words to try a bot with, and what it says to them. */
-export const botTrial = object({ said: text(300) });
+/** A turn to try a bot with, as a call would have it. */
+export const botTrial = object({
+  said: text(300),
+  turn: usually(whole(1, 50), 1),
+  facts: usually(part<Record<string, string>>(factsSoFar), {}),
+  language: usually(nullable(text(20)), null),
+});
 export type BotTrial = Out<typeof botTrial>;

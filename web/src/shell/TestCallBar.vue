@@ -43,6 +43,14 @@ const steps = computed(() => {
   const stillWaits = test.answer?.outcome.kind === 'stillWaiting' && last !== undefined;
   return ropeSteps(story.value, stillWaits ? last.at : null);
 });
+/** Somebody listened in this call, so that there is something to say. */
+const listening: ReadonlySet<StoryRecord['kind']> = new Set([
+  'understood',
+  'notUnderstood',
+  'saidNothing',
+  'botSaid',
+]);
+const asksWords = computed(() => test.says !== '' || story.value.some(({ kind }) => listening.has(kind)));
 const today = computed(() => dayOf(live.now, session.timeZone));
 const label = computed(() => directory.ofDigits(test.answer?.to ?? '')?.name ?? '');
 const decision = computed(() => {
@@ -184,8 +192,9 @@ useKeys({
         placeholder="no key"
         @change="test.run"
       />
-      <label for="test-says">saying</label>
+      <label v-if="asksWords" for="test-says">saying</label>
       <input
+        v-if="asksWords"
         id="test-says"
         v-model="test.says"
         class="says"
@@ -197,7 +206,7 @@ useKeys({
       />
       <span v-if="test.draft" class="label">using the draft</span>
       <div class="short">
-        <RopeShort v-if="test.answer && !test.open" :steps="steps" what-if captions ground="var(--bar)" />
+        <RopeShort v-if="test.answer && !test.open && !(asksWords && test.draft)" :steps="steps" what-if captions ground="var(--bar)" />
       </div>
       <p class="outcome" role="status" aria-live="polite">
         <template v-if="test.fault"><Shape name="fault" /> {{ test.fault }}</template>

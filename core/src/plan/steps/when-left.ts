@@ -5,7 +5,7 @@ const fields = {
     type: 'choice',
     label: 'For callers who',
     of: [
-      { value: 'notAnswered', title: 'leave before anybody answered' },
+      { value: 'notAnswered', title: 'leave unanswered' },
       { value: 'always', title: 'leave, whatever happened' },
     ],
   },
@@ -18,7 +18,7 @@ const fields = {
 /** Says what is done once the caller has left: a note to their record, a text. It is done without them, and once. */
 export const whenLeft: StepKind<typeof fields, never> = {
   kind: 'whenLeft',
-  word: 'When the caller has left',
+  word: 'When they left',
   fields,
   exits: () => [{ name: 'next', label: 'go on', needed: true }],
   main: 'next',

@@ -47,8 +47,8 @@ export function botRoutes(services: Services): Route[] {
         const door = await botDoor(database, seal, params.id);
         if (door === null) throw new Problem('notNow', 'This bot is deactivated. Reactivate it first.');
         return askBot(outgoing, door, {
-          ...{ callId: 'trial', turn: body.said === '' ? 1 : 2, said: body.said, language: null },
-          ...{ from: '', to: '', found: {}, withinSeconds: limitSeconds },
+          ...{ callId: 'trial', turn: body.turn, said: body.said, language: body.language },
+          ...{ from: '', to: '', found: body.facts, withinSeconds: limitSeconds },
         });
       },
     }),

@@ -14,6 +14,16 @@ const words = ref('');
 const busy = ref(false);
 const field = ref<HTMLInputElement | null>(null);
 
+/** What the call would bring to the next turn: how many there were, and what was found in them. */
+function soFar() {
+  const answers = lines.value.flatMap((line) => ('answer' in line ? [line.answer] : []));
+  return {
+    turn: answers.length + 1,
+    facts: Object.assign({}, ...answers.map(({ facts }) => facts)) as Record<string, string>,
+    language: answers.findLast(({ language }) => language !== null)?.language ?? null,
+  };
+}
+
 async function say(said: string): Promise<void> {
   if (busy.value) return;
   busy.value = true;
@@ -23,7 +33,7 @@ async function say(said: string): Promise<void> {
     const { answer, why } = await send<{ answer: BotAnswer | null; why: BotFault | null }>(
       'POST',
       `/api/bots/${props.bot.id}/try`,
-      { body: { said } },
+      { body: { said, ...soFar() } },
     );
     lines.value = [...lines.value, answer === null ? { fault: faultWords[why ?? 'fault'] } : { answer }];
   } catch (error) {
@@ -77,7 +87,7 @@ const found = ({ facts }: BotAnswer) =>
 ol {
   display: grid;
   gap: 6px;
-  margin: 6px 0;
+  margin: 6px 0 10px;
 }
 .caller {
   color: var(--ink2);

@@ -41,7 +41,9 @@ test('it is tried a turn at a time: what it says, what it found, and what follow
     'POST /api/bots/b/try': ({ body }: Asked) => {
       said.push(body);
       return said.length === 1
-        ? turn({})
+        ? turn({
+            answer: { say: 'Which crossing?', then: 'listen', facts: { misheard: '0' }, language: 'fr' },
+          })
         : turn({
             answer: { say: 'At 9:40.', then: 'handOver', facts: { crossing: 'Stornay' }, language: null },
           });
@@ -53,7 +55,10 @@ test('it is tried a turn at a time: what it says, what it found, and what follow
   await page.fill('What the caller says', 'To Stornay');
   await page.shown.get('form[action], ol + form').trigger('submit');
   await page.settled();
-  expect(said).toEqual([{ said: '' }, { said: 'To Stornay' }]);
+  expect(said).toEqual([
+    { said: '', turn: 1, facts: {}, language: null },
+    { said: 'To Stornay', turn: 2, facts: { misheard: '0' }, language: 'fr' },
+  ]);
   expect(page.text()).toContain('It hands over; crossing is Stornay');
 });
 

@@ -273,6 +273,7 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
         <dd class="mono">{{ span(call.waitedMs) }}, {{ span(call.talkedMs) }}</dd>
       </div>
     </dl>
+    <CallRecordings :call-id="id" :in-progress="page.inProgress !== null" />
     <div class="halves">
       <section class="went" aria-label="How the call went">
         <header>
@@ -314,7 +315,6 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           The path led {{ result === 'Led nowhere' ? 'nowhere' : 'straight to one place' }}: no queue had to
           choose between agents. The reasons stand beside the rope.
         </p>
-        <CallRecordings :call-id="id" :in-progress="page.inProgress !== null" />
         <p v-if="page.inProgress" class="none second">This page follows the call: {{ moment(live.now) }}.</p>
       </section>
     </div>

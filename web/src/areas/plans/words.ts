@@ -47,7 +47,7 @@ export const helpWords: Record<StepKindName, string> = {
   recording:
     'Set recording says whether talks are recorded from here on, and plays the notice. Nobody is recorded who did not hear it to its end.',
   whenLeft:
-    'When the caller has left says what is done then: a note to their record, a text. Put it near the beginning; callers pass it.',
+    'When they left says what is done then: a note to their record, a text. Put it near the beginning; callers pass it.',
   afterTalk:
     'After the talk says what follows for the caller when our side hangs up first: a survey, a text. Put it before the queue; callers pass it.',
   survey: 'Survey puts one question, answered by a key from 1 to 5. Several questions are several of these.',

@@ -32,12 +32,11 @@ const length = ({ seconds, pausedSeconds }: RecordingView) =>
 </script>
 
 <template>
-  <section v-if="talks.length > 0" aria-label="Recorded talks">
-    <h2>Recorded</h2>
+  <section v-if="talks.length > 0" aria-label="Recorded talks" class="strip">
     <div v-for="talk in talks" :key="talk.part" class="talk">
       <p>
-        <b>{{ talk.personName }}</b>
-        <span class="mono second"> {{ clockSeconds(talk.at) }}, {{ length(talk) }}</span>
+        <span class="second">Recorded</span> <b>{{ talk.personName }}</b>,
+        <span class="mono second">{{ clockSeconds(talk.at) }}, {{ length(talk) }}</span>
       </p>
       <SoundPlayer
         v-if="talk.sound"
@@ -60,11 +59,17 @@ const length = ({ seconds, pausedSeconds }: RecordingView) =>
 </template>
 
 <style scoped>
-section {
-  padding: 12px 16px;
-  border-top: 1px solid var(--rule2);
+.strip {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 40px;
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--rule2);
 }
 .talk {
-  padding-top: 6px;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 16px;
 }
 </style>
