@@ -33,27 +33,7 @@ async function writes(name: string, words: string): Promise<void> {
   await admin.presses('Make it');
   await admin.sees(words, '.step-sheet');
 }
-async function leads(exit: string, target: string): Promise<void> {
-  const { page } = admin;
-  await page.waitForFunction(
-    (id, title) =>
-      [...((document.getElementById(id) as HTMLSelectElement | null)?.options ?? [])].some((each) =>
-        each.text.includes(title),
-      ),
-    {},
-    `exit-${exit}`,
-    target,
-  );
-  await page.$eval(
-    `#exit-${exit}`,
-    (element, title) => {
-      const select = element as HTMLSelectElement;
-      select.value = [...select.options].find((each) => each.text.includes(title))!.value;
-      select.dispatchEvent(new Event('change'));
-    },
-    target,
-  );
-}
+const leads = (exit: string, target: string) => admin.chooses(`#exit-${exit}`, target);
 /** Makes what a field names, by its name alone, where it is asked for. */
 async function makes(link: string, thing: string, name: string): Promise<void> {
   await admin.presses(link);
@@ -268,6 +248,19 @@ test('in the picture, by keys alone: steps are tied in behind the chosen one, mo
   await admin.sees('Step 1', '.step-sheet');
   await key('Delete');
   await admin.sees('Hours', '.step-sheet h2');
+  // Into the fields, where a way is led on by typing, and back to the steps.
+  await key('Home', 'Enter');
+  await page.waitForSelector('.step-sheet input:focus');
+  while ((await page.evaluate(() => document.activeElement?.id)) !== 'exit-holiday') await key('Tab');
+  await page.keyboard.type('Take a message');
+  await page.waitForFunction(() =>
+    document.querySelector('.v-overlay--active .v-list-item')?.textContent.includes('Take a message'),
+  );
+  await key('Enter');
+  await admin.sees('holiday: on to', '.picture');
+  await page.waitForSelector('.v-overlay--active', { hidden: true });
+  await key('Escape');
+  await page.waitForSelector('.picture [role=tree]:focus');
   const all = await page.$$eval('.picture [role=treeitem]', (items) => items.length);
   await key('ArrowRight', 'Space');
   await admin.sees('folded', '.picture');

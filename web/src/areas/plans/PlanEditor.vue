@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { PlanView } from '@night-bell/core/contracts/plans';
 import { checkPlan } from '@night-bell/core/plan/check';
@@ -18,6 +18,7 @@ import { useKeys } from '../../shell/keys.ts';
 import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useTestCall } from '../../shell/test-call.ts';
+import { focusSteps } from './focus-steps.ts';
 import { unsaved, usePlanEditing } from './plan-editing.ts';
 import { numbersOf } from './plan-lines.ts';
 import { usePlanNames } from './plan-names.ts';
@@ -134,6 +135,16 @@ onBeforeUnmount(() => {
   test.draft = null;
   void test.run();
 });
+
+// The first step of a plan: what was pressed to make it is gone, and the steps take the keys.
+watch(
+  () => document.value.start === null,
+  async (isEmpty, wasEmpty) => {
+    if (isEmpty || !wasEmpty) return;
+    await nextTick();
+    focusSteps();
+  },
+);
 
 const tools = ref<InstanceType<typeof PlanTools> | null>(null);
 /** A link opens the plan at its step. */

@@ -8,6 +8,7 @@ import Shape from '../../kit/Shape.vue';
 import PlanMark from './PlanMark.vue';
 import PlanRails from './PlanRails.vue';
 import { useDragging } from './dragging.ts';
+import { focusFields } from './focus-steps.ts';
 import type { PlanEditing } from './plan-editing.ts';
 import { branchKey, usePlanLines } from './plan-lines.ts';
 import type { PlanNames } from './plan-names.ts';
@@ -82,6 +83,7 @@ function onKey(event: KeyboardEvent): void {
   else if (key === 'End') step(Infinity);
   else if (key === 'ArrowRight' && chosen !== null) foldAll(chosen, false);
   else if (key === 'ArrowLeft' && chosen !== null) foldAll(chosen, true);
+  else if (key === 'Enter') focusFields();
   else if (key === 'Delete' && chosen !== null && !props.readonly) props.editing.takeOutMeant();
   else return;
   event.preventDefault();

@@ -3,6 +3,7 @@ import { ref, watch } from 'vue';
 import type { VList } from 'vuetify/components/VList';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import KeyCap from '../../kit/KeyCap.vue';
+import { focusSteps } from './focus-steps.ts';
 import type { PlanEditing } from './plan-editing.ts';
 import { looks, type PlanLook } from './plan-look.ts';
 import { shelf } from './words.ts';
@@ -27,7 +28,9 @@ const shelfList = ref<InstanceType<typeof VList> | null>(null);
 let before: Element | null = null;
 watch(shelfOpen, (isOpen) => {
   if (isOpen) before = document.activeElement;
-  else if (before instanceof HTMLElement) before.focus({ preventScroll: true });
+  else if (before instanceof HTMLElement && before.matches('button, input, [role=tree]'))
+    before.focus({ preventScroll: true });
+  else focusSteps();
 });
 const { canUndo, canRedo, canPaste } = props.editing;
 </script>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, nextTick } from 'vue';
 import type { StepKindName } from '@night-bell/core/model/plan';
 import type { PlanFinding } from '@night-bell/core/plan/check';
 import { stepAt } from '@night-bell/core/plan/document';
 import { stepKinds } from '@night-bell/core/plan/registry';
 import Shape from '../../kit/Shape.vue';
+import { focusFields, focusSteps } from './focus-steps.ts';
 import type { PlanEditing } from './plan-editing.ts';
 import type { PlanNames } from './plan-names.ts';
 import StepFields from './StepFields.vue';
@@ -40,15 +41,23 @@ const targets = computed(() => [
   ...shelf.map((each) => ({ value: `new ${each}`, title: `New step: ${stepKinds[each].word}` })),
 ]);
 
+/** Escape closes what is open over the sheet; then it leads back to the steps. */
+function leave(event: KeyboardEvent): void {
+  if (document.querySelector('.v-overlay--active') === null && focusSteps()) event.stopPropagation();
+}
+
 function lead(exit: string, target: string): void {
   const place = { after: props.stepId, exit };
-  if (target.startsWith('new ')) props.editing.add(target.slice(4) as StepKindName, place);
-  else props.editing.lead(place, target === '' ? null : target);
+  if (target.startsWith('new ')) {
+    props.editing.add(target.slice(4) as StepKindName, place);
+    // The way that was chosen is on another sheet now: one goes on at the new step.
+    void nextTick(focusFields);
+  } else props.editing.lead(place, target === '' ? null : target);
 }
 </script>
 
 <template>
-  <aside class="step-sheet" :aria-label="`Step ${numberOf(stepId)}`">
+  <aside class="step-sheet" :aria-label="`Step ${numberOf(stepId)}`" @keydown.esc="leave">
     <header>
       <p class="second small">Step {{ numberOf(stepId) }}</p>
       <h2>{{ kind.word }}</h2>
@@ -87,17 +96,16 @@ function lead(exit: string, target: string): void {
               <label :for="`exit-${exit.name}`">{{ exit.label }}</label>
             </td>
             <td>
-              <select
+              <v-autocomplete
                 :id="`exit-${exit.name}`"
-                :value="exit.target ?? ''"
-                :disabled="readonly"
+                :aria-label="`${exit.label}, the call goes to`"
+                :model-value="exit.target ?? ''"
+                :items="targets"
+                :readonly="readonly"
+                auto-select-first
                 :class="{ lost: exit.needed && exit.target === null }"
-                @change="lead(exit.name, ($event.target as HTMLSelectElement).value)"
-              >
-                <option v-for="target in targets" :key="target.value" :value="target.value">
-                  {{ target.title }}
-                </option>
-              </select>
+                @update:model-value="lead(exit.name, $event ?? '')"
+              />
             </td>
           </tr>
         </tbody>
@@ -142,18 +150,8 @@ td,
 th {
   padding: 4px 8px 4px 0;
 }
-select {
-  width: 100%;
-  height: 26px;
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: var(--sheet);
-  color: var(--ink);
-  text-overflow: ellipsis;
-}
-.lost {
+.lost :deep(.v-field) {
   color: var(--oxide);
-  border-color: var(--oxide);
 }
 .buttons {
   display: flex;

@@ -1,6 +1,7 @@
 import type { Ref } from 'vue';
 import { type PlanLayout, type Strand, wayKey } from '@night-bell/core/plan/layout';
 import type { PlanEditing } from '../plan-editing.ts';
+import { focusFields } from '../focus-steps.ts';
 
 /**
  * Going through a picture by keys: right follows the rope, left goes back, up and down go to what hangs above and below;
@@ -78,8 +79,7 @@ export function useWalking({
     else if (key === '-') sizeBy(1 / 1.25);
     else if (key === '0') whole();
     else if (key === 'Delete' && chosen !== null && !readonly()) editing.takeOutMeant();
-    else if (key === 'Enter')
-      document.querySelector<HTMLElement>('.step-sheet input, .step-sheet select')?.focus();
+    else if (key === 'Enter') focusFields();
     else return;
     event.preventDefault();
   }
