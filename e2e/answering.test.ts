@@ -257,7 +257,9 @@ test('in the picture, by keys alone: steps are tied in behind the chosen one, mo
     document.querySelector('.v-overlay--active .v-list-item')?.textContent.includes('Take a message'),
   );
   await key('Enter');
-  await admin.sees('holiday: on to', '.picture');
+  await page.waitForFunction(() =>
+    document.querySelector('.picture [role=treeitem]')?.getAttribute('aria-label')?.includes('a holiday: '),
+  );
   await page.waitForSelector('.v-overlay--active', { hidden: true });
   await key('Escape');
   await page.waitForSelector('.picture [role=tree]:focus');

@@ -8,6 +8,8 @@ export function focusSteps(): boolean {
 /** The first field of the chosen step takes the keys. */
 export function focusFields(): void {
   document
-    .querySelector<HTMLElement>('.step-sheet :is(input, select, textarea, .link):not(:disabled)')
+    .querySelector<HTMLElement>(
+      '.step-sheet :is(input, select, textarea, .link):not(:disabled, [type=hidden])',
+    )
     ?.focus();
 }
