@@ -27,7 +27,7 @@ const coreParts = {
     ...['collections', 'dialling', 'distribute', 'hours', 'model', 'outbound', 'phones', 'plan', 'story'],
     ...['blocking', 'sound', 'staffing', 'voicemail'],
   ],
-  devices: ['exchange', 'phones', 'story'],
+  devices: ['exchange', 'model', 'phones', 'story'],
   rehearse: ['collections', 'exchange', 'model', 'plan', 'story'],
 };
 

@@ -13,17 +13,14 @@ import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
 import { Connection } from './connection.ts';
 import { Provider, providerHost, providerHosts } from './provider.ts';
 import { faxFile } from './fax.ts';
-import { messageSound } from './message-sound.ts';
 import { StandInPhone } from './phone.ts';
 import { Store, type StoredPhone } from './store.ts';
-import { TalkRecorder } from './talk-recorder.ts';
+import { CallSounds } from './call-sounds.ts';
 import { Texting } from './texting.ts';
 import { Traffic } from './traffic.ts';
 
 const mostNotices = 20;
 const faxMs = 6_000;
-/** Characters of base64 in one message; a multiple of four, so that each part is whole. */
-const longestPart = 600_000;
 
 export interface StandInOptions {
   /** Of all servers of the installation. */
@@ -55,9 +52,7 @@ export class StandIns {
   /** Calls that an administrator asked for, and those asked for that have no name yet. */
   private readonly placed = new Set<string>();
   private readonly placedRefs = new Set<string>();
-  /** Callers who leave a message, and since when (UTC milliseconds): the greeting is over then. */
-  private readonly recorded = new Map<string, number>();
-  private readonly recorder = new TalkRecorder();
+  private readonly sounds: CallSounds;
   /** Effects carried out, so that repeats are ignored. */
   private readonly done = new Set<string>();
 
@@ -73,6 +68,7 @@ export class StandIns {
     this.traffic = new Traffic(this.random, (to, from) =>
       this.call(`traffic-${from}-${Date.now()}`, to, from),
     );
+    this.sounds = new CallSounds(this.random, (message) => this.say(message));
     this.texting = new Texting(this.random, (message) => this.say(message));
     this.provider = new Provider(this.random, this.profile, (message) => this.say(message));
     for (const stored of this.store.value.phones) this.addPhone(stored.account);
@@ -170,7 +166,7 @@ export class StandIns {
         if (this.provider.release(message.leg)) return;
         return message.leg.endsWith('.1') ? this.endCall(message.callId) : this.endLeg(message.leg);
       case 'record':
-        this.recorded.set(message.callId, Date.now() + message.greetingSeconds * 1000);
+        this.sounds.message(message.callId, message.greetingSeconds);
         return this.plan(
           this.calls,
           message.callId,
@@ -181,26 +177,11 @@ export class StandIns {
         return this.pressKey(message.callId, message.leg, message.keys, message.seconds);
       case 'listen':
         return this.speak(message.callId, message.leg, message.phrases, message.seconds);
-      case 'recordGreeting': {
-        const { callId, does } = message;
-        const seconds = this.recorder.take(`${callId} greeting`, does);
-        if (seconds !== null && seconds > 0)
-          void this.sendSound(seconds, (file, isLast) =>
-            this.say({ kind: isLast ? 'greeting' : 'greetingPart', callId, file }),
-          );
-        return;
-      }
+      case 'recordGreeting':
+      case 'recordTalk':
+        return this.sounds.hear(message);
       case 'playMessage':
         return;
-      case 'recordTalk': {
-        const { callId, part, does } = message;
-        const seconds = this.recorder.take(`${callId}.${part}`, does);
-        if (seconds !== null && seconds > 0)
-          void this.sendSound(seconds, (file, isLast) =>
-            this.say({ kind: isLast ? 'talk' : 'talkPart', callId, part, file }),
-          );
-        return;
-      }
       case 'callAccepted':
         if (this.placedRefs.delete(message.ref)) this.placed.add(message.callId);
         this.plan(this.calls, message.callId, patienceMs(this.random, this.profile), () =>
@@ -368,31 +349,11 @@ export class StandIns {
   }
 
   private endCall(callId: string): void {
-    this.sendRecording(callId);
+    this.sounds.messageOver(callId);
     const timer = this.calls.get(callId);
     if (timer != null) clearTimeout(timer);
     this.calls.delete(callId);
     this.placed.delete(callId);
-  }
-
-  /** What the caller said since the tone, in parts that fit a message. */
-  private sendRecording(callId: string): void {
-    const since = this.recorded.get(callId);
-    this.recorded.delete(callId);
-    const seconds = (Date.now() - (since ?? Number.POSITIVE_INFINITY)) / 1000;
-    if (!(seconds > 0)) return;
-    void this.sendSound(seconds, (file, isLast) =>
-      this.say({ kind: isLast ? 'recording' : 'recordingPart', callId, file }),
-    );
-  }
-
-  /** Speech of that length, in parts that fit a message. */
-  private async sendSound(seconds: number, send: (part: string, isLast: boolean) => void): Promise<void> {
-    const file = await messageSound(seconds, Math.floor(this.random() * 1_000));
-    const text = file.toString('base64');
-    const last = text.length - (text.length % longestPart || longestPart);
-    for (let at = 0; at < last; at += longestPart) send(text.slice(at, at + longestPart), false);
-    send(text.slice(Math.max(0, last)), true);
   }
 
   /** A letter came to the stand-in mailbox. */

@@ -1,4 +1,4 @@
-import type { RecordTalk } from '@night-bell/core/devices/protocol';
+import type { RecordTalk } from '@night-bell/core/model/recording';
 
 interface Recorder {
   /** Recorded until it was paused last, in milliseconds. */

@@ -1,3 +1,4 @@
+import type { RecordTalk } from '../model/recording.ts';
 import type { LegFailure } from '../story/facts.ts';
 import type { Transport } from '../phones/catalogue.ts';
 
@@ -28,9 +29,6 @@ export interface PlayedDevice {
   /** New messages its waiting lamp tells of (RFC 3842). */
   newMessages?: number;
 }
-
-/** What is done about the recording of a talk. */
-export type RecordTalk = 'start' | 'pause' | 'resume' | 'stop';
 
 /** A letter in the stand-in mailbox. */
 export interface Letter {

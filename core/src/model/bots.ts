@@ -1,3 +1,12 @@
+/** A bot outside that talks with callers, turn by turn. Its address and key are the host's. */
+export interface BotItem {
+  id: string;
+  name: string;
+  /** Seconds it has to answer in. */
+  limitSeconds: number;
+  mostTurns: number;
+}
+
 /** What a bot answers in a turn (docs/bots.md). Data as it is. */
 export interface BotAnswer {
   /** What the caller hears; empty for nothing. */

@@ -1,3 +1,4 @@
+import type { BotItem } from './bots.ts';
 import type { MayPause, QueueRecording } from './recording.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
@@ -193,15 +194,6 @@ export interface CampaignItem {
   messageSeconds: number;
   /** The key that puts a contact on the opt-out list, null for none. */
   optOutKey: string | null;
-}
-
-/** A bot outside that talks with callers, turn by turn. Its address and key are the host's. */
-export interface BotItem {
-  id: string;
-  name: string;
-  /** Seconds it has to answer in. */
-  limitSeconds: number;
-  mostTurns: number;
 }
 
 export interface QueueItem {

@@ -1,14 +1,13 @@
 import type { Destination } from '../model/destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import type {
-  BotItem,
   PromptItem,
   RegionTable,
   RoomItem,
   ServiceCodeItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
-import type { BotAnswer, BotFault } from '../model/bots.ts';
+import type { BotAnswer, BotFault, BotItem } from '../model/bots.ts';
 import type { LeftWish } from '../model/left-wish.ts';
 import type { DoneWithMessage, MenuMessage } from '../model/voicemail-menu.ts';
 import type { MayPause } from '../model/recording.ts';

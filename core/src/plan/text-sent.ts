@@ -1,10 +1,10 @@
 import { type OpeningHours, standingAt } from '../hours/opening-hours.ts';
-import { fieldKey } from '../match/merge.ts';
+import { fieldKey, merge } from '../match/merge.ts';
 import { formatNumber } from '../numbers/format.ts';
 import type { RecordFacts } from '../story/facts.ts';
 
 /** What a text to a caller may hold of the call: fields of their record, what a bot found out, and the number called. */
-export function textFields(
+function textFields(
   record: RecordFacts | null,
   called: string,
   found: Readonly<Record<string, string>> = {},
@@ -17,6 +17,14 @@ export function textFields(
     ...(record === null ? {} : { 'record.name': record.name }),
     'call.number': called.startsWith('+') ? formatNumber(called) : called,
   };
+}
+
+/** Words with their fields filled, as they are sent or left. */
+export function filled(
+  words: string,
+  call: { record: RecordFacts | null; called: string; found: Readonly<Record<string, string>> | undefined },
+): string {
+  return merge(words, textFields(call.record, call.called, call.found)).trim();
 }
 
 export type NotSent = 'withheld' | 'optedOut' | 'closed' | 'empty' | 'numberGone';

@@ -4,19 +4,16 @@ import { v7 as uuid } from 'uuid';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
-import { openBoxOf } from './call-stage.ts';
 import { answerByText } from './answer-by-text.ts';
 import { giveUpOnAbsent } from './absent.ts';
-import { incomingRecording, incomingTalk } from './file-parts.ts';
+import { type FileBooks, IncomingFiles } from './incoming-files.ts';
 import { takeInTurn } from './gateway-turns.ts';
 import type { Host } from './host.ts';
 import type { Devices } from './live.ts';
-import { Faxes } from './faxes.ts';
-import { type Gateway, gatewayOn, type KeepFax, type Recognise, tryAgainLater } from './gateway.ts';
+import { type Gateway, gatewayOn, type Recognise, tryAgainLater } from './gateway.ts';
 import { Lamps, type WaitingFor } from './lamps.ts';
 import { legMessages } from './leg-messages.ts';
 import { PhoneBindings } from './phone-bindings.ts';
-import { type KeptRecordings, Recordings } from './recordings.ts';
 import { type TextBook, Texts, type TextWays } from './texts.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
@@ -31,14 +28,11 @@ const mostGateways = 200;
 const standIns = 'stand-ins';
 
 /** What is asked and kept beside the exchange, for what gateways bring. */
-export interface GatewayBooks {
+export interface GatewayBooks extends FileBooks {
   trunks: () => Promise<TrunkAccess[]>;
   callable: () => Promise<{ to: string; share: number }[]>;
   recognise: Recognise;
-  keepFax: KeepFax;
-  voicemail: KeptRecordings & { waiting: WaitingFor };
-  talks: KeptRecordings;
-  keepGreeting: (boxId: string, file: Buffer) => Promise<string | null>;
+  voicemail: FileBooks['voicemail'] & { waiting: WaitingFor };
   texts: TextBook;
 }
 
@@ -67,10 +61,7 @@ export class Gateways implements Devices {
   /** Single calls that try a trunk. */
   readonly trials: Trials;
   readonly texts: Texts;
-  private readonly faxes: Faxes;
-  private readonly recordings: Recordings;
-  private readonly talks: Recordings;
-  private readonly greetings: Recordings;
+  private readonly files: IncomingFiles;
   readonly lamps: Lamps;
 
   constructor(registrar: Registrar, books: GatewayBooks, logger: Logger) {
@@ -85,27 +76,7 @@ export class Gateways implements Devices {
       },
     );
     this.lamps = new Lamps(this.phones, voicemail.waiting, logger);
-    const call = (callId: string) => this.host?.exchange.view().calls.get(callId);
-    this.recordings = new Recordings(incomingRecording, {
-      ...voicemail,
-      none: 'This call left no message, or its sound is there.',
-      isRecorded: ({ callId }) => call(callId)?.activity.kind === 'recording',
-    });
-    this.talks = new Recordings(incomingTalk, {
-      ...talks,
-      none: 'Nothing was recorded of this call, or its sound is there.',
-      isRecorded: ({ callId, part }) => (call(callId)?.recordings ?? 0) >= part,
-    });
-    const boxOpenIn = (callId: string) => openBoxOf(call(callId));
-    this.greetings = new Recordings(incomingRecording, {
-      none: 'Nobody records a greeting in this call.',
-      isRecorded: ({ callId }) => boxOpenIn(callId) !== null,
-      lacksSound: () => Promise.resolve(false),
-      keep: async (callId, _part, file) => {
-        const boxId = boxOpenIn(callId);
-        return boxId === null ? null : keepGreeting(boxId, file);
-      },
-    });
+    this.files = new IncomingFiles(() => this.host, { keepFax, voicemail, talks, keepGreeting });
     this.standIns = new StandInDoor(callable);
     this.lines = new TrunkLines(trunks, (access, message) => {
       const { host: trunkHost, account, transport, certificate } = access;
@@ -124,7 +95,6 @@ export class Gateways implements Devices {
       logger,
     );
     this.recognise = recognise;
-    this.faxes = new Faxes(() => this.host, keepFax);
     this.logger = logger;
     this.sweep = setInterval(() => {
       this.phones.expire();
@@ -210,7 +180,7 @@ export class Gateways implements Devices {
         this.legs.delete(effect.leg);
         return;
       case 'callEnded':
-        this.faxes.drop(effect.facts.callId);
+        this.files.drop(effect.facts.callId);
         for (const leg of this.legs.keys())
           if (leg.startsWith(`${effect.facts.callId}.`)) this.legs.delete(leg);
         return;
@@ -314,16 +284,13 @@ export class Gateways implements Devices {
         return this.arrive(gateway, message);
       case 'fax':
       case 'faxPart':
-        return this.remark(gateway, message.kind, await this.faxes.hear(message));
       case 'recording':
       case 'recordingPart':
-        return this.remark(gateway, message.kind, await this.recordings.hear(message));
       case 'talk':
       case 'talkPart':
-        return this.remark(gateway, message.kind, await this.talks.hear(message));
       case 'greeting':
       case 'greetingPart':
-        return this.remark(gateway, message.kind, await this.greetings.hear(message));
+        return this.remark(gateway, message.kind, await this.files.hear(message));
       case 'spoken':
         host.submit({ kind: 'spoken', leg: message.leg, words: message.words, by: 'voice' });
         return;

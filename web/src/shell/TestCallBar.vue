@@ -206,7 +206,13 @@ useKeys({
       />
       <span v-if="test.draft" class="label">using the draft</span>
       <div class="short">
-        <RopeShort v-if="test.answer && !test.open && !(asksWords && test.draft)" :steps="steps" what-if captions ground="var(--bar)" />
+        <RopeShort
+          v-if="test.answer && !test.open && !(asksWords && test.draft)"
+          :steps="steps"
+          what-if
+          captions
+          ground="var(--bar)"
+        />
       </div>
       <p class="outcome" role="status" aria-live="polite">
         <template v-if="test.fault"><Shape name="fault" /> {{ test.fault }}</template>

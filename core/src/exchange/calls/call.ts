@@ -8,7 +8,7 @@ import type { LeasedContact } from '../kernel/events.ts';
 import type { Timer, TimerOwner } from '../kernel/timers.ts';
 import type { Bridge } from '../media/bridge.ts';
 import type { Leg } from '../media/leg.ts';
-import type { RecordingWish, TalkRecording } from '../media/recording.ts';
+import type { RecordingWish, TalkRecording } from '../../model/recording.ts';
 import type { Campaign } from '../outbound/campaign.ts';
 import type { QueueState } from '../queues/queue.ts';
 import type { Activity } from './activity.ts';

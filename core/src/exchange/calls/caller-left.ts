@@ -1,6 +1,5 @@
-import { merge } from '../../match/merge.ts';
 import type { LeftWish } from '../../model/left-wish.ts';
-import { textFields, whyNotSent } from '../../plan/text-sent.ts';
+import { filled, whyNotSent } from '../../plan/text-sent.ts';
 import { destinationName } from '../kernel/names.ts';
 import { effect, note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
@@ -22,13 +21,11 @@ export function callerLeft(state: State, call: Call): void {
   }
 }
 
-function filled(call: Call, words: string): string {
-  return merge(words, textFields(call.record, call.to, call.found)).trim();
-}
+const called = ({ record, to, found }: Call) => ({ record, called: to, found });
 
 function leaveNote(state: State, call: Call, wish: LeftWish): void {
   const at = { callId: call.id, at: state.now };
-  const words = filled(call, wish.note);
+  const words = filled(wish.note, called(call));
   if (call.record === null || words === '')
     return note(state, { ...at, kind: 'noteNotLeft', why: call.record === null ? 'notKnown' : 'empty' });
   effect(state, { kind: 'recordNote', callId: call.id, recordId: call.record.id, words });
@@ -37,7 +34,7 @@ function leaveNote(state: State, call: Call, wish: LeftWish): void {
 
 function sendText(state: State, call: Call, { numberId, words, hoursId }: LeftWish): void {
   const at = { callId: call.id, at: state.now };
-  const body = filled(call, words);
+  const body = filled(words, called(call));
   const why = whyNotSent(
     {
       ...{ from: call.from, isOptedOut: state.optedOut.has(call.from), now: state.now },

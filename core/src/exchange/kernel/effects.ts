@@ -1,5 +1,5 @@
 import type { DoneWithMessage } from '../../model/voicemail-menu.ts';
-import type { RecordTalk } from '../../devices/protocol.ts';
+import type { RecordTalk } from '../../model/recording.ts';
 import type { CallFacts } from '../../story/facts.ts';
 
 /** Why a leg was released, in the trade's causes. */

@@ -1,3 +1,4 @@
+import type { BotItem } from '../../model/bots.ts';
 import type { BoxLock } from '../media/box-lock.ts';
 import { IndexedHeap } from '../../collections/indexed-heap.ts';
 import { BlockedList } from '../../blocking/blocked.ts';
@@ -9,7 +10,6 @@ import {
   type NumberItem,
   type OutsideNumberItem,
   type PromptItem,
-  type BotItem,
   type RegionTable,
   type RoomItem,
   type ServiceCodeItem,

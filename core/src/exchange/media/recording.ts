@@ -1,4 +1,4 @@
-import type { MayPause } from '../../model/recording.ts';
+import type { RecordTalk, TalkRecording } from '../../model/recording.ts';
 import type { PromptItem, QueueItem } from '../../model/configuration.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
@@ -6,28 +6,6 @@ import type { Refusal } from '../kernel/events.ts';
 import { effect, note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { promptFor } from './prompt-for.ts';
-
-/** What a plan or a queue wants of a caller's talks. Data as it is. */
-export interface RecordingWish {
-  on: boolean;
-  by: 'plan' | 'queue';
-  mayPause: MayPause;
-}
-
-/** A talk that is recorded. Data as it is. */
-export interface TalkRecording {
-  /** Of this call, from 1. */
-  part: number;
-  personId: string;
-  queueId: string | null;
-  planId: string | null;
-  from: number;
-  pausedAt: number | null;
-  /** By hand, or for as long as the caller is on hold. */
-  pausedBy: 'hand' | 'hold' | null;
-  pausedMs: number;
-  mayPause: MayPause;
-}
 
 /**
  * A caller goes on to a queue that records all its talks, unless their plan said otherwise.
@@ -128,7 +106,7 @@ function setPaused(
   tell(state, call, pausedBy === null ? 'resume' : 'pause');
 }
 
-function tell(state: State, call: Call, does: 'start' | 'pause' | 'resume' | 'stop'): void {
+function tell(state: State, call: Call, does: RecordTalk): void {
   const { part } = call.recording!;
   effect(state, { kind: 'recordTalk', callId: call.id, leg: call.legs[0]!.id, part, does });
 }

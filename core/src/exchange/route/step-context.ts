@@ -4,14 +4,13 @@ import type { RuleFacts } from '../../plan/rules.ts';
 import { type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import { loadOf } from '../queues/load.ts';
 import type {
-  BotItem,
   PromptItem,
   RegionTable,
   RoomItem,
   ServiceCodeItem,
   VoicemailBoxItem,
 } from '../../model/configuration.ts';
-import { mostFacts } from '../../model/bots.ts';
+import { type BotItem, mostFacts } from '../../model/bots.ts';
 import type { LeftWish } from '../../model/left-wish.ts';
 import { spokenSeconds } from '../../plan/spoken.ts';
 import { wishWhenLeft } from '../calls/caller-left.ts';

@@ -1,6 +1,5 @@
-import { merge } from '../../match/merge.ts';
 import { endWhenOpen, type StepContext, type StepKind } from '../step-kind.ts';
-import { textFields, whyNotSent } from '../text-sent.ts';
+import { filled, whyNotSent } from '../text-sent.ts';
 
 const fields = {
   numberId: { type: 'item', of: 'number', label: 'Number it is sent from' },
@@ -14,7 +13,7 @@ export function sendText(
   { numberId, words, hoursId }: { numberId: string; words: string; hoursId: string },
 ): boolean {
   const { record, from, found } = context.facts();
-  const body = merge(words, textFields(record, context.called, found)).trim();
+  const body = filled(words, { record, called: context.called, found });
   const hours = hoursId === '' ? undefined : context.hours(hoursId);
   const to = { from, isOptedOut: context.isOptedOut(), hasNumber: context.has('number', numberId), hours };
   const why = whyNotSent({ ...to, now: context.now }, body);

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { type BotDraft, bots, type BotView } from '@night-bell/core/contracts/bots';
-import type { BotItem } from '@night-bell/core/model/configuration';
+import type { BotItem } from '@night-bell/core/model/bots';
 import type { SecretBox } from '../../security/secret-box.ts';
 import { defineItem, usesOf } from '../../spine/define-item.ts';
 
