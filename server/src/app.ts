@@ -34,8 +34,8 @@ import { lacksTalkSound } from './areas/recordings/recordings.queries.ts';
 import { forgetOldTalks } from './areas/recordings/retention.ts';
 import { takeTalk } from './areas/recordings/take-talk.ts';
 import { keepGreeting, messagesFor } from './areas/voicemail/from-phone.ts';
-import { BoxReader } from './live/box-reader.ts';
-import { Bots } from './live/bots.ts';
+import { lookUpRecord } from './areas/records/look-up.ts';
+import { HostAnswers } from './live/host-answers.ts';
 import { importRegionsJob } from './areas/regions/import-job.ts';
 import { recordByNumber } from './areas/records/store.ts';
 import { publishPlansInTime } from './areas/plans/schedule.ts';
@@ -57,7 +57,6 @@ import { RecordSync } from './jobs/record-sync.ts';
 import { forgetTouches } from './live/compile.ts';
 import { BrowserPhones } from './live/browser-phones.ts';
 import { ContactSupply } from './live/contact-supply.ts';
-import { LookUps } from './live/look-ups.ts';
 import { itemsChannel, textsChannel } from './live/channels.ts';
 import { type GatewayBooks, Gateways } from './live/gateways.ts';
 import { type Devices, Live } from './live/live.ts';
@@ -160,18 +159,19 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const allowedByOperator = options.allowedAddresses ?? [];
   const outgoing = new Outgoing(() => allowedAddresses(database, allowedByOperator));
   const calendars = new Calendars(database, outgoing, logger, options.calendarThread ?? null);
-  const lookUps = new LookUps(database, seal, outgoing, logger);
-  const bots = new Bots(async (asked) => {
-    const door = await botDoor(database, seal, asked.botId);
-    return door === null ? { answer: null, why: 'fault' } : askBot(outgoing, door, asked);
-  });
-  const boxReader = new BoxReader((boxId) => messagesFor(database, boxId), logger);
-  const live = new Live(
-    database,
-    callbacks(database, gateways, supply, [lookUps, bots, boxReader]),
-    beside,
+  const answers = new HostAnswers(
+    {
+      lookUp: (digits, field, withinMs) =>
+        lookUpRecord({ database, seal, outgoing }, { digits, field, withinMs }),
+      bot: async (turn) => {
+        const door = await botDoor(database, seal, turn.botId);
+        return door === null ? { answer: null, why: 'fault' } : askBot(outgoing, door, turn);
+      },
+      box: (boxId) => messagesFor(database, boxId),
+    },
     logger,
   );
+  const live = new Live(database, callbacks(database, gateways, supply, answers), beside, logger);
   const metrics = new Metrics(database, live);
   live.measure((ms, events) => metrics.committed(ms, events));
   const pages = new Pages(live);
@@ -285,21 +285,18 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   return { app, live, routes, paths, goingOn, close };
 }
 
-/** Who answers the exchange: customer systems, bots. */
-type Answering = Pick<LookUps, 'carryOut' | 'hosting' | 'notHosting'>;
-
 /** What the host carries effects out with: devices, the supply of contacts, what customer systems and bots are asked. */
 function callbacks(
   database: Database,
   gateways: Gateways,
   supply: ContactSupply,
-  answering: Answering[],
+  answers: HostAnswers,
 ): Devices {
   return {
     carryOut: (name, effect) => {
       gateways.carryOut(name, effect);
       supply.carryOut(effect);
-      for (const each of answering) each.carryOut(effect);
+      answers.carryOut(effect);
     },
     hosting: async (host) => {
       // A state that was begun anew counts no messages; what was just taken from the inbox is counted.
@@ -309,13 +306,13 @@ function callbacks(
         if (held !== (messages.get(boxId) ?? 0))
           host.submit({ kind: 'messagesChanged', boxId, by: held - (messages.get(boxId) ?? 0) });
       gateways.hosting(host);
-      for (const each of answering) each.hosting(host);
+      answers.hosting(host);
       await supply.hosting(host);
     },
     notHosting: () => {
       gateways.notHosting();
       supply.notHosting();
-      for (const each of answering) each.notHosting();
+      answers.notHosting();
     },
   };
 }

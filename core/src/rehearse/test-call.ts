@@ -1,48 +1,14 @@
 import { type Exchange, exchangeOver } from '../exchange/exchange.ts';
-import type { PassedStep } from '../exchange/kernel/journal.ts';
-import type { Effect } from '../exchange/kernel/effects.ts';
 import { offerOf } from '../exchange/calls/resting.ts';
 import { acceptKey } from '../exchange/offers/outcome.ts';
-import type { BotAnswer, BotFault } from '../model/bots.ts';
-import type { RecordFacts } from '../story/facts.ts';
 import type { StoryRecord } from '../story/records.ts';
 import type { Configuration } from '../model/configuration.ts';
 import { type Outcome, outcomeOf } from '../story/outcome.ts';
-import type { CompiledPlan, StepKindName } from '../model/plan.ts';
-import { Player } from './player.ts';
+import type { Player } from './player.ts';
+import { acceptsAfterMs, answersAfterMs, callId, type Heard, makePlayer, rests } from './test-caller.ts';
 
-export interface TestCall {
-  to: string;
-  from: string;
-  at: number;
-  /** What the customer records know of the caller. */
-  record?: RecordFacts;
-  /** Pressed one after the other, each where the caller is asked for a key. */
-  keys?: string;
-  /** Said one after the other, each where somebody listens. */
-  says?: readonly string[];
-  /** What a bot answers, turn by turn. */
-  botAnswers?: readonly BotReply[];
-  /** Whom the customer records know by digits the caller may type. */
-  lookUps?: Readonly<Record<string, RecordFacts>>;
-  /** A plan nobody has published: the number called leads there, for this call. */
-  plan?: CompiledPlan;
-  /** Played by hand: nobody lifts and nothing is pressed by itself; the call is looked at after so long. */
-  hand?: { moves: HandMove[]; untilMs: number };
-}
-
-/** A turn of a bot: what it answered, or why nothing came of it. */
-export type BotReply = { answer: BotAnswer; why: null } | { answer: null; why: BotFault };
-/** What a bot is asked. */
-export type BotAsked = Omit<Effect & { kind: 'askBot' }, 'kind'>;
-
-/** What the caller does, or somebody who is rung, so long after the call began. */
-export type HandMove = { afterMs: number } & (
-  | { does: 'key'; key: string }
-  | { does: 'say'; words: string }
-  | { does: 'hangUp' }
-  | { does: 'lift' | 'decline'; personId: string }
-);
+export type { BotAsked, BotReply, HandMove, MeanTalk, PathStep, TestCall } from './test-call-asked.ts';
+import type { BotAsked, HandMove, MeanTalk, PathStep, TestCall } from './test-call-asked.ts';
 
 /** How a call that is played by hand stands. */
 export interface HandState {
@@ -58,9 +24,6 @@ export interface HandState {
   rings: { personId: string; name: string }[];
   talksWith: string | null;
 }
-
-/** Mean talk of a queue's calls in milliseconds; null stands for direct calls. */
-export type MeanTalk = (queueId: string | null) => number;
 
 /** What was taken for granted; shown beside the outcome. */
 export type Assumption =
@@ -85,19 +48,7 @@ export interface TestResult {
   hand?: HandState;
 }
 
-export type PathStep = Omit<PassedStep, 'callId'>;
-
-const answersAfterMs = 5_000;
-const acceptsAfterMs = 2_000;
-/** How far into the question the caller presses. */
-const pressesAfterMs = 2_000;
-const betweenKeysMs = 400;
-/** How long after the question the caller speaks. */
-const speaksAfterMs = 1_000;
-/** How long a customer system thinks, usually. */
-const looksUpMs = 300;
 const longestMs = 2 * 3_600_000;
-const callId = 'test-call';
 
 /** A test call into the exchange as it is now. `live` is never touched; talks end at their queue's mean. */
 export function testCallNow(live: Exchange, call: TestCall, talkMs: MeanTalk): TestResult {
@@ -151,90 +102,6 @@ export function testCallAt(configuration: Configuration, call: TestCall, talkMs:
     'noOtherCallers',
     'answersAfter5s',
   ]);
-}
-
-/** What was played to the caller last, and the way they came. */
-interface Heard {
-  say: (Effect & { kind: 'say' }) | null;
-  path: PathStep[];
-  /** Turns of bots asked so far, and the first without an answer. */
-  turns: number;
-  asksBot: BotAsked | null;
-}
-
-function makePlayer(
-  exchange: Exchange,
-  story: StoryRecord[],
-  talkMs: MeanTalk,
-  { keys: typed = '', says = [], botAnswers = [], hand, lookUps = {} }: TestCall,
-  heard: Heard,
-): Player {
-  const keys = [...typed];
-  const words = [...says];
-  const react = (effect: Effect, player: Player) => {
-    if ('callId' in effect && effect.callId === callId) {
-      if (effect.kind === 'say') heard.say = effect;
-      if (effect.kind === 'lookUp') {
-        const { asked, digits } = effect;
-        const record = lookUps[digits] ?? null;
-        player.plan(player.now + looksUpMs, { kind: 'lookedUp', callId, asked, record, failed: false });
-      }
-      if (effect.kind === 'askBot') {
-        const reply = botAnswers[heard.turns++];
-        const { kind: _kind, ...asked } = effect;
-        if (reply === undefined) heard.asksBot ??= asked;
-        else
-          player.plan(player.now + looksUpMs, {
-            ...{ kind: 'botAnswered', callId, asked: effect.asked, ...reply },
-          });
-      }
-      // Somebody else lifts, presses, speaks and hangs up.
-      if (hand !== undefined) return;
-    }
-    if (effect.kind === 'listen' && effect.callId === callId) {
-      const said = words.shift();
-      const saysAt = player.now + (heard.say?.seconds ?? 0) * 1000 + speaksAfterMs;
-      if (said !== undefined)
-        player.plan(saysAt, { kind: 'spoken', leg: effect.leg, words: said, by: 'voice' });
-    } else if (effect.kind === 'ring')
-      player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
-    else if (effect.kind === 'say' && effect.callId === callId) {
-      // What is typed as one ends with #, or with what there is.
-      if (rests(player.exchange, 'customerNumber')) {
-        const end = keys.indexOf('#');
-        const all = keys.splice(0, end < 0 ? keys.length : end + 1);
-        all.forEach((key, index) =>
-          player.plan(player.now + pressesAfterMs + index * betweenKeysMs, {
-            ...{ kind: 'keyPressed' as const, leg: effect.leg, key },
-          }),
-        );
-        return;
-      }
-      // Where a menu asks, the next key is pressed, right or wrong; elsewhere only one that is offered.
-      const isNext = rests(player.exchange, 'keys') ? keys.length > 0 : effect.keys.includes(keys[0] ?? '');
-      if (isNext)
-        player.plan(player.now + pressesAfterMs, { kind: 'keyPressed', leg: effect.leg, key: keys.shift()! });
-    } else if (effect.kind === 'dial' && effect.party === 'outside')
-      player.plan(player.now + answersAfterMs, { kind: 'legAnswered', leg: effect.leg });
-    else if (effect.kind === 'dial' && effect.party === 'agent') {
-      const lifts = player.now + answersAfterMs;
-      player.plan(lifts, { kind: 'legAnswered', leg: effect.leg });
-      player.plan(lifts + acceptsAfterMs, { kind: 'keyPressed', leg: effect.leg, key: acceptKey });
-    } else if (effect.kind === 'connect' && effect.callId !== callId) {
-      const queueId = player.exchange.view().calls.get(effect.callId)?.lastQueueId ?? null;
-      player.plan(player.now + talkMs(queueId), { kind: 'callerHungUp', callId: effect.callId });
-    }
-  };
-  return new Player(exchange, 'full', react, (records, passed) => {
-    for (const record of records) if (record.callId === callId) story.push(record);
-    for (const { callId: of, ...step } of passed) if (of === callId) heard.path.push(step);
-  });
-}
-
-/** Whether the test call rests in a step of this kind. */
-function rests(exchange: Exchange, kind: StepKindName): boolean {
-  const frame = exchange.view().calls.get(callId)?.route.at(-1);
-  return frame?.plan.steps[frame.stepId]?.kind === kind;
 }
 
 function follow(
