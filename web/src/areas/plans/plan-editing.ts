@@ -13,11 +13,12 @@ import {
   stepAt,
   tie,
 } from '@night-bell/core/plan/document';
+import { type Copied, copyOf, graft } from '@night-bell/core/plan/graft';
 import { outline } from '@night-bell/core/plan/outline';
 
 const mostUndone = 200;
 /** Copied steps are kept while the page is open, so that they can be put into another plan. */
-const copied = shallowRef<readonly CompiledStep[]>([]);
+const copied = shallowRef<Copied | null>(null);
 
 /** Steps that were not saved when somebody left a plan, by its id: they are there when they come back. */
 export const unsaved = new Map<string, { document: PlanDocument; version: number }>();
@@ -101,24 +102,9 @@ export function usePlanEditing(begin: PlanDocument) {
   }
 
   function add(kind: StepKindName, place: Place = placeBehind(chosen.value)): void {
-    put([freshStep(kind)], place);
-  }
-
-  /** Steps one behind the other; the last added is chosen. */
-  function put(steps: readonly CompiledStep[], place: Place): void {
-    let at = place;
-    let next = document.value;
-    let last: string | null = null;
-    for (const step of steps) {
-      const made = insert(next, at, { ...step, exits: {} });
-      next = made.document;
-      last = made.id;
-      const main = mainExit(step);
-      if (main === null) break;
-      at = { after: made.id, exit: main };
-    }
-    become(next);
-    chosen.value = last;
+    const made = insert(document.value, place, freshStep(kind));
+    become(made.document);
+    chosen.value = made.id;
   }
 
   function takeOut(stepId: string): void {
@@ -163,13 +149,16 @@ export function usePlanEditing(begin: PlanDocument) {
     become(configure(document.value, stepId, config));
   const lead = (place: Place, target: string | null) => become(tie(document.value, place, target));
 
-  /** All that are meant, one behind the other. */
+  /** All that are meant, with the ways between them. */
   function copy(): void {
-    if (meant.value.length > 0) copied.value = meant.value.map((stepId) => document.value.steps[stepId]!);
+    if (meant.value.length > 0) copied.value = copyOf(document.value, meant.value);
   }
-  const paste = () => {
-    if (copied.value.length > 0) put(copied.value, placeBehind(chosen.value));
-  };
+  function paste(): void {
+    const put = copied.value === null ? null : graft(document.value, placeBehind(chosen.value), copied.value);
+    if (put === null) return;
+    become(put.document);
+    chosen.value = put.id;
+  }
 
   return {
     ...{
@@ -197,7 +186,7 @@ export function usePlanEditing(begin: PlanDocument) {
     },
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
-    canPaste: computed(() => copied.value.length > 0),
+    canPaste: computed(() => copied.value !== null),
   };
 }
 
