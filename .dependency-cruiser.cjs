@@ -14,7 +14,8 @@ const coreParts = {
   model: ['blocking', 'numbers', 'hours', 'phones', 'dialling', 'voicemail'],
   blocking: [],
   sip: ['phones'],
-  distribute: ['collections'],
+  random: [],
+  distribute: ['collections', 'model', 'random'],
   outbound: ['hours', 'match', 'numbers'],
   contracts: ['blocking', 'dialling', 'hours', 'model', 'phones', 'plan', 'sound', 'voicemail'],
   sound: [],
@@ -25,10 +26,10 @@ const coreParts = {
   readiness: ['distribute', 'model'],
   exchange: [
     ...['collections', 'dialling', 'distribute', 'hours', 'model', 'outbound', 'phones', 'plan', 'story'],
-    ...['blocking', 'sound', 'staffing', 'voicemail'],
+    ...['blocking', 'random', 'sound', 'staffing', 'voicemail'],
   ],
   devices: ['exchange', 'model', 'phones', 'story'],
-  rehearse: ['collections', 'exchange', 'model', 'plan', 'story'],
+  rehearse: ['collections', 'exchange', 'model', 'plan', 'random', 'story'],
 };
 
 module.exports = {

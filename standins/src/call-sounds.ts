@@ -1,5 +1,5 @@
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
-import type { Random } from '@night-bell/core/rehearse/random';
+import type { Random } from '@night-bell/core/random/random';
 import { messageSound } from './message-sound.ts';
 import { TalkRecorder } from './talk-recorder.ts';
 

@@ -5,7 +5,7 @@ import { afterEach, expect, test } from 'vitest';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, sipHeader, type SipRequest, writeSip } from '@night-bell/core/sip/message';
 import { answerRegister } from '@night-bell/core/sip/registrar';
-import { seededRandom } from '@night-bell/core/rehearse/random';
+import { seededRandom } from '@night-bell/core/random/random';
 import { StandInPhone } from './phone.ts';
 import { Store } from './store.ts';
 import { inventedCaller } from './traffic.ts';

@@ -4,7 +4,7 @@ import { isEmergency } from '@night-bell/core/dialling/emergency';
 import { acceptKey } from '@night-bell/core/exchange/offers/outcome';
 import type { LegFailure } from '@night-bell/core/story/facts';
 import { type Profile, reactContact, reactOutside, talk } from '@night-bell/core/rehearse/behaviour';
-import type { Random } from '@night-bell/core/rehearse/random';
+import type { Random } from '@night-bell/core/random/random';
 import type { Transport } from '@night-bell/core/phones/catalogue';
 import { digestSecret } from '@night-bell/core/sip/digest';
 import { readSip, respond, sipHeader, type SipResponse, writeSip } from '@night-bell/core/sip/message';

@@ -9,7 +9,7 @@ import {
   usualProfile,
   voicemailMs,
 } from '@night-bell/core/rehearse/behaviour';
-import { type Random, seededRandom } from '@night-bell/core/rehearse/random';
+import { type Random, seededRandom } from '@night-bell/core/random/random';
 import { Connection } from './connection.ts';
 import { Provider, providerHost, providerHosts } from './provider.ts';
 import { faxFile } from './fax.ts';

@@ -1,5 +1,5 @@
 import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
-import type { Random } from '@night-bell/core/rehearse/random';
+import type { Random } from '@night-bell/core/random/random';
 import { textParts } from '@night-bell/core/texts/parts';
 import { providerTakes } from './provider.ts';
 

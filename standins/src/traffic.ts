@@ -1,4 +1,4 @@
-import { exponential, type Random } from '@night-bell/core/rehearse/random';
+import { exponential, type Random } from '@night-bell/core/random/random';
 
 /** Calls an hour at speed 1, over all numbers. */
 const usualPerHour = 90;

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { Destination } from '../model/destination.ts';
+import { distributionKinds, lastTurn, mostRung, usuallyRung } from '../model/distribution.ts';
 import { mayPause, queueRecording } from '../model/recording.ts';
 import { outcomeList, script } from '../model/outcomes.schema.ts';
 import type { Outcome } from '../model/outcomes.ts';
@@ -37,6 +38,24 @@ const members = part<string[]>(
     .unique()
     .max(500)
     .messages({ 'array.unique': 'Somebody is in this queue twice.' }),
+);
+const turnSentence = `A turn is 1 to ${lastTurn}.`;
+const turns = part<{ memberId: string; turn: number }[]>(
+  Joi.array()
+    .items(
+      Joi.object({
+        memberId: idSchema.required(),
+        turn: Joi.number().strict().integer().min(1).max(lastTurn).required().messages({
+          'number.base': turnSentence,
+          'number.integer': turnSentence,
+          'number.min': turnSentence,
+          'number.max': turnSentence,
+        }),
+      }),
+    )
+    .max(500)
+    .unique('memberId')
+    .messages({ 'array.unique': 'Somebody has two turns.' }),
 );
 const skills = part<{ skillId: string; minimum: number }[]>(
   Joi.array()
@@ -76,6 +95,12 @@ export const queues = itemContract(
     wrapUpSeconds: usually(seconds(0, 900), 20),
     /** People and teams, in order. */
     members: usually(members, []),
+    /** How who rings is chosen among those who can be rung. */
+    distribution: usually(choice(...distributionKinds), 'longestIdle'),
+    /** Members who are rung only when nobody of an earlier turn can be; everybody else has turn 1. */
+    turns: usually(turns, []),
+    /** How many phones ring together, where all ring at once. */
+    ringsAtMost: usually(whole(1, mostRung), usuallyRung),
     /** What a member must be able to do to be rung. */
     skills: usually(skills, []),
     maxWaiting: usually(maxWaiting, null),
@@ -110,10 +135,13 @@ export const queues = itemContract(
       whenTooLong: optional(destination),
       whenNobody: optional(part<Destination | null>(destinationOrNull)),
     },
-    rule: ({ recording, recordingNoticeId }) =>
-      recording === 'always' && recordingNoticeId === null
+    rule: ({ recording, recordingNoticeId, distribution, skills }) => {
+      if (distribution === 'bestSkill' && skills.length === 0)
+        return 'Best skill needs a skill to compare: name one that the queue asks for.';
+      return recording === 'always' && recordingNoticeId === null
         ? 'Choose the notice that callers hear before they are recorded.'
-        : null,
+        : null;
+    },
   },
 );
 

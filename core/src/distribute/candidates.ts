@@ -24,6 +24,10 @@ export interface Candidate {
   reasons: Reason[];
   /** Eligible, but already tried by this call while others were not. */
   triedBefore: boolean;
+  /** What the order within the queue may depend on; stories of before have none of it. */
+  turn?: number;
+  answeredToday?: number;
+  levels?: readonly number[];
 }
 
 /** Who was considered. `listed` is everybody when its length equals `total`; `counts` covers everybody. */

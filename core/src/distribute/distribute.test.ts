@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import type { DistributionKind } from '../model/distribution.ts';
 import { decide } from './decide.ts';
 import {
   type AgentFacts,
@@ -9,7 +10,8 @@ import {
   reasonsAgainst,
   reasonsAgainstDirect,
 } from './eligibility.ts';
-import type { QueueMember } from './registry.ts';
+import type { QueueMember } from './distribution.ts';
+import { drawOf } from './random-draw.ts';
 import { distributions } from './registry.ts';
 
 const now = 1_000;
@@ -67,43 +69,127 @@ describe('eligibility', () => {
   });
 });
 
-const member = (order: number, idleSince: number, callCount = 0): QueueMember => ({
-  ...{ personId: `p${order}`, order, idleSince, callCount, heapIndex: -1 },
+const member = (order: number, idleSince: number, more: Partial<QueueMember> = {}): QueueMember => ({
+  ...{ personId: `p${order}`, order, idleSince, callCount: 0, heapIndex: -1 },
+  ...{ turn: 1, answeredToday: 0, levels: [0, 0], ...more },
 });
+const past = { lastAnswered: 1, draw: 7 };
+const orderOf = (kind: DistributionKind, members: QueueMember[], of = past) => {
+  const index = distributions[kind].makeIndex<QueueMember>(of);
+  for (const each of members) index.push(each);
+  return [...index.inOrder()].map(({ order }) => order);
+};
 
 describe.each(Object.values(distributions))('distribution $kind', (distribution) => {
-  test('gives each eligible member once, in an order that does not depend on how they came', () => {
-    const some = fc.uniqueArray(fc.tuple(fc.nat(9), fc.nat(3), fc.nat(1)), { selector: ([order]) => order });
+  const facts = fc.record({
+    ...{ idleSince: fc.nat(3), callCount: fc.nat(1), turn: fc.integer({ min: 1, max: 3 }) },
+    ...{ answeredToday: fc.nat(2), levels: fc.tuple(fc.nat(2), fc.nat(2)) },
+  });
+  const some = fc.uniqueArray(fc.tuple(fc.nat(9), facts), { selector: ([order]) => order });
+  const made = ([order, each]: [number, Omit<QueueMember, 'order' | 'personId' | 'heapIndex'>]) =>
+    member(order, each.idleSince, each);
+
+  test('gives each eligible member once, by turns, in an order that does not depend on how they came', () => {
     fc.assert(
-      fc.property(some, fc.nat(), (given, turn) => {
-        const index = distribution.makeIndex();
-        const other = distribution.makeIndex();
-        const cut = given.length === 0 ? 0 : turn % given.length;
-        for (const each of given) index.push(member(...each));
-        for (const each of [...given.slice(cut), ...given.slice(0, cut)]) other.push(member(...each));
-        const order = [...index.inOrder()].map(({ personId }) => personId);
-        expect([...other.inOrder()].map(({ personId }) => personId)).toEqual(order);
+      fc.property(some, fc.nat(), (given, from) => {
+        const index = distribution.makeIndex<QueueMember>(past);
+        const other = distribution.makeIndex<QueueMember>(past);
+        const cut = given.length === 0 ? 0 : from % given.length;
+        for (const each of given) index.push(made(each));
+        for (const each of [...given.slice(cut), ...given.slice(0, cut)]) other.push(made(each));
+        const order = [...index.inOrder()];
+        expect([...other.inOrder()].map(({ personId }) => personId)).toEqual(
+          order.map(({ personId }) => personId),
+        );
         expect(new Set(order).size).toBe(given.length);
         expect(index.size).toBe(given.length);
+        expect(index.peek()).toBe(order[0]);
+        const turns = order.map(({ turn }) => turn);
+        expect(turns).toEqual([...turns].sort((one, two) => one - two));
       }),
     );
   });
 
-  test('forgets who is taken out', () => {
-    const index = distribution.makeIndex();
-    const members = [member(0, 5), member(1, 3), member(2, 4)];
-    for (const each of members) index.push(each);
-    index.remove(members[1]!);
-    index.remove(members[1]!);
-    expect([...index.inOrder()].map(({ order }) => order)).toEqual([2, 0]);
+  test('forgets who is taken out, and takes them in again', () => {
+    fc.assert(
+      fc.property(some, fc.nat(), (given, which) => {
+        fc.pre(given.length > 0);
+        const index = distribution.makeIndex<QueueMember>(past);
+        const members = given.map(made);
+        for (const each of members) index.push(each);
+        const before = [...index.inOrder()];
+        const gone = members[which % members.length]!;
+        index.remove(gone);
+        index.remove(gone);
+        expect(index.size).toBe(members.length - 1);
+        expect([...index.inOrder()]).not.toContain(gone);
+        index.push(gone);
+        expect([...index.inOrder()]).toEqual(before);
+      }),
+    );
   });
 });
 
-describe('longest idle', () => {
-  test('who is wholly free comes before who talks, then who is idle longest, then member order', () => {
-    const index = distributions.longestIdle.makeIndex();
-    for (const each of [member(3, 1, 1), member(2, 9), member(1, 5), member(0, 5)]) index.push(each);
-    expect([...index.inOrder()].map(({ order }) => order)).toEqual([0, 1, 2, 3]);
+describe('the order within a turn', () => {
+  test('longest idle: who is wholly free comes before who talks, then who is idle longest, then as listed', () => {
+    const members = [member(3, 1, { callCount: 1 }), member(2, 9), member(1, 5), member(0, 5)];
+    expect(orderOf('longestIdle', members)).toEqual([0, 1, 2, 3]);
+    expect(orderOf('allAtOnce', members)).toEqual([0, 1, 2, 3]);
+  });
+
+  test('round robin goes on behind who answered last, whether they are there or not', () => {
+    const members = [3, 0, 2, 1].map((order) => member(order, 9 - order));
+    const after = (lastAnswered: number) => orderOf('roundRobin', members, { ...past, lastAnswered });
+    expect(after(-1)).toEqual([0, 1, 2, 3]);
+    expect(after(1)).toEqual([2, 3, 0, 1]);
+    expect(after(3)).toEqual([0, 1, 2, 3]);
+    expect(after(40)).toEqual([0, 1, 2, 3]);
+    const without = orderOf('roundRobin', [member(0, 1), member(3, 1)], { ...past, lastAnswered: 1 });
+    expect(without).toEqual([3, 0]);
+  });
+
+  test('in order: from the top, however long anybody is idle', () => {
+    expect(orderOf('inOrder', [member(2, 0), member(0, 9), member(1, 5)])).toEqual([0, 1, 2]);
+  });
+
+  test('fewest calls, then as listed', () => {
+    const calls = (order: number, answeredToday: number) => member(order, 0, { answeredToday });
+    expect(orderOf('fewestCalls', [calls(0, 4), calls(1, 2), calls(2, 0), calls(3, 2)])).toEqual([
+      2, 1, 3, 0,
+    ]);
+  });
+
+  test('best skill: the first that is asked for, then the next, then longest idle', () => {
+    const skilled = (order: number, idleSince: number, ...levels: number[]) =>
+      member(order, idleSince, { levels });
+    const members = [skilled(0, 1, 3, 5), skilled(1, 2, 5, 1), skilled(2, 9, 5, 4), skilled(3, 3, 5, 4)];
+    expect(orderOf('bestSkill', members)).toEqual([3, 2, 1, 0]);
+    expect(orderOf('bestSkill', [skilled(0, 5), skilled(1, 2)])).toEqual([1, 0]);
+  });
+
+  /** Upper 0.1 % point of chi-square, by degrees of freedom (NIST/SEMATECH e-Handbook, 1.3.6.7.4). */
+  const critical = { 4: 18.467, 23: 49.728 };
+
+  test('at random each is first equally often, and so is each order: chi-square over following draws', () => {
+    const draws = 24_000;
+    const seed = 12_345;
+    const of = (count: number) => {
+      const members = Array.from({ length: count }, (_, order) => member(order, 0));
+      const seen = new Map<string, number>();
+      for (let i = 0; i < draws; i++) {
+        const order = orderOf('random', members, { ...past, draw: drawOf(seed, i) });
+        const key = count === 4 ? order.join() : String(order[0]);
+        seen.set(key, (seen.get(key) ?? 0) + 1);
+      }
+      return [...seen.values()];
+    };
+    const square = (counts: number[]) =>
+      counts.reduce((sum, n) => sum + (n - draws / counts.length) ** 2 / (draws / counts.length), 0);
+    const firsts = of(5);
+    const orders = of(4);
+    expect([firsts.length, orders.length]).toEqual([5, 24]);
+    expect(square(firsts)).toBeLessThan(critical[4]);
+    expect(square(orders)).toBeLessThan(critical[23]);
   });
 });
 
@@ -113,7 +199,7 @@ describe('choosing', () => {
     inOrder: () => members,
   });
   const three = [member(0, 1), member(1, 2), member(2, 3)];
-  const wanted = { tried: [], fits: () => true, fitting: 3, because: 'longestIdle' } as const;
+  const wanted = { tried: [], fits: () => true, fitting: 3, because: 'longestIdle', inTurns: false } as const;
 
   test('the first who was not tried; the first of all again when everybody was; nobody when none fits', () => {
     expect(decide(inOrder(three), wanted)).toEqual({ member: three[0], why: 'longestIdle' });
@@ -137,5 +223,23 @@ describe('choosing', () => {
     expect(decide(inOrder(three), { ...wanted, first, fits: (each) => each !== three[2] })?.member).toBe(
       three[0],
     );
+  });
+
+  test('of turns, the first that has somebody who fits: its untried, its first again, and never a later one', () => {
+    const turns = [member(0, 1), member(1, 2), member(2, 3, { turn: 2 }), member(3, 4, { turn: 2 })];
+    const inTurns = { ...wanted, inTurns: true, fitting: 4 };
+    const why = (change: Partial<Parameters<typeof decide<QueueMember>>[1]>) => {
+      const chosen = decide(inOrder(turns), { ...inTurns, ...change });
+      return [chosen?.member.order, chosen?.why];
+    };
+    expect(why({})).toEqual([0, 'longestIdle']);
+    expect(why({ tried: ['p0'] })).toEqual([1, 'longestIdle']);
+    expect(why({ tried: ['p0', 'p1'] })).toEqual([0, 'triedAllOthers']);
+    expect(why({ tried: ['p2'], fits: ({ turn }) => turn === 2, fitting: 2 })).toEqual([3, 'longestIdle']);
+    expect(why({ fits: ({ order }) => order !== 0, fitting: 3 })).toEqual([1, 'earlierTurn']);
+    expect(why({ fits: ({ order }) => order === 3, fitting: 1 })).toEqual([3, 'onlyOne']);
+    const owner = { member: turns[3]!, because: 'recordOwner' } as const;
+    expect(why({ first: owner })).toEqual([3, 'recordOwner']);
+    expect(why({ first: owner, tried: ['p3'] })).toEqual([0, 'longestIdle']);
   });
 });

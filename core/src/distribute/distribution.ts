@@ -1,17 +1,39 @@
+import type { HeapNode } from '../collections/indexed-heap.ts';
+import type { DistributionKind } from '../model/distribution.ts';
+
 /** What every distribution knows of a member of a queue, eligible or not. */
 export interface Member {
   readonly personId: string;
   /** Place in the queue's member list, from 0. */
   readonly order: number;
+  /** 1 is rung first; a later turn only when nobody of an earlier one can be. */
+  readonly turn: number;
 }
 
-/** The ways in which a queue chooses who rings; each is one file beside this one. */
-export type DistributionKind = 'longestIdle';
+/** All that any distribution compares. */
+export interface QueueMember extends Member, HeapNode {
+  /** Calls they are connected to: above 0 only for who may take several. */
+  readonly callCount: number;
+  /** Latest of sign-in, return from away, end of the last call, end of wrap-up (UTC milliseconds). */
+  readonly idleSince: number;
+  /** Calls of queues they answered since the queue's local midnight. */
+  readonly answeredToday: number;
+  /** Their level of each skill the queue asks for, in its order; 0 for one they lack. */
+  readonly levels: readonly number[];
+}
+
+/** What of a queue, and not of a member, an order depends on. */
+export interface Past {
+  /** The order of the member who answered last, -1 for none. */
+  readonly lastAnswered: number;
+  /** What the next choice at random is drawn from; another for each choice. */
+  readonly draw: number;
+}
 
 /** The eligible members of one queue, kept in the order in which they are to be rung. */
 export interface EligibleIndex<M> {
   readonly size: number;
-  /** Takes a member in who became eligible, or puts one to their place who was outside. */
+  /** Takes a member in who became eligible. */
   push(member: M): void;
   /** Takes a member out; does nothing when they are not inside. */
   remove(member: M): void;
@@ -22,11 +44,9 @@ export interface EligibleIndex<M> {
 }
 
 /** A way of choosing: in which order the eligible are rung, and whether one of them or all. */
-export interface Distribution<M extends Member> {
+export interface Distribution {
   readonly kind: DistributionKind;
   readonly ring: 'one' | 'all';
-  /** Why the first of several is the one, as a decision says it. */
-  readonly because: DistributionKind;
-  /** The index of one queue, empty. Adding, removing and the first member cost O(log n). */
-  makeIndex(): EligibleIndex<M>;
+  /** The index of one queue, empty. Adding, removing and the first member cost O(log n) comparisons. */
+  makeIndex<M extends QueueMember>(past: Past): EligibleIndex<M>;
 }

@@ -1,28 +1,17 @@
-import { IndexedHeap, type HeapNode } from '../collections/indexed-heap.ts';
-import type { Distribution, Member } from './distribution.ts';
-
-/** What longest-idle distribution compares. */
-export interface IdleMember extends Member {
-  /** Calls they are connected to: above 0 only for who may take several. */
-  readonly callCount: number;
-  /** Latest of sign-in, return from away, end of the last call, end of wrap-up (UTC milliseconds). */
-  readonly idleSince: number;
-}
+import type { Distribution, QueueMember } from './distribution.ts';
+import { compared, earlierListed } from './in-turns.ts';
 
 /**
- * Who is wholly free before who talks already, then longest idle first; ties by member order, then person id, so that no
- * result depends on the order of the input (docs/definitions.md, "Choosing an agent").
+ * Who is wholly free before who talks already, then longest idle first (docs/definitions.md, "Choosing an agent").
  */
-export function longerIdle(one: IdleMember, other: IdleMember): boolean {
+export function longerIdle(one: QueueMember, other: QueueMember): boolean {
   if (one.callCount !== other.callCount) return one.callCount < other.callCount;
   if (one.idleSince !== other.idleSince) return one.idleSince < other.idleSince;
-  if (one.order !== other.order) return one.order < other.order;
-  return one.personId < other.personId;
+  return earlierListed(one, other);
 }
 
-export const longestIdle: Distribution<IdleMember & HeapNode> = {
+export const longestIdle: Distribution = {
   kind: 'longestIdle',
   ring: 'one',
-  because: 'longestIdle',
-  makeIndex: () => new IndexedHeap<IdleMember & HeapNode>(longerIdle),
+  makeIndex: compared(longerIdle),
 };

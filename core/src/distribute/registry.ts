@@ -1,9 +1,15 @@
-import type { HeapNode } from '../collections/indexed-heap.ts';
-import type { Distribution, DistributionKind } from './distribution.ts';
-import { type IdleMember, longestIdle } from './longest-idle.ts';
-
-/** All that any distribution compares. */
-export type QueueMember = IdleMember & HeapNode;
+import type { DistributionKind } from '../model/distribution.ts';
+import { allAtOnce } from './all-at-once.ts';
+import { bestSkill } from './best-skill.ts';
+import type { Distribution } from './distribution.ts';
+import { fewestCalls } from './fewest-calls.ts';
+import { inOrder } from './in-order.ts';
+import { longestIdle } from './longest-idle.ts';
+import { randomDraw } from './random-draw.ts';
+import { roundRobin } from './round-robin.ts';
 
 /** The only list of distributions. */
-export const distributions: Readonly<Record<DistributionKind, Distribution<QueueMember>>> = { longestIdle };
+export const distributions: Readonly<Record<DistributionKind, Distribution>> = {
+  ...{ longestIdle, roundRobin, inOrder, allAtOnce },
+  ...{ random: randomDraw, fewestCalls, bestSkill },
+};

@@ -162,17 +162,25 @@ function changeQueue(state: State, item: QueueItem): void {
     state.queues.set(item.id, queue);
   }
   const membersChanged = queue.members.length === 0 || queue.item.members.join() !== item.members.join();
-  const skillsChanged = JSON.stringify(queue.item.skills) !== JSON.stringify(item.skills);
+  const orderChanged = [item, queue.item].map(orderOf);
   queue.item = item;
   queue.retired = false;
-  if (membersChanged || skillsChanged) changeMembers(state, queue);
+  if (membersChanged || orderChanged[0] !== orderChanged[1]) changeMembers(state, queue);
   // Also when only the way out for nobody signed in is new: who waits takes it now.
   if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
 }
 
+/** What, besides who they are, decides the order in which members stand. */
+function orderOf({ skills, distribution, turns, hoursId }: QueueItem): string {
+  return JSON.stringify([skills, distribution, turns, hoursId]);
+}
+
 function changeMembers(state: State, queue: QueueState): void {
   for (const membership of queue.members) leaveQueueOf(membership);
+  queue.lastAnswered = standsNow(queue);
   queue.members = [];
+  queue.idle = queue.distribution.makeIndex(queue);
+  queue.dayEnds = 0;
   queue.signedIn = 0;
   queue.idleAutoAnswering = 0;
   queue.reasonCounts.fill(0);
@@ -182,6 +190,12 @@ function changeMembers(state: State, queue: QueueState): void {
     joinQueue(new Membership(agent, queue, order));
     serveLater(state, agent);
   });
+}
+
+/** The new place of who answered last, or of the nearest before them who is still a member. */
+function standsNow({ members, lastAnswered, item }: QueueState): number {
+  const before = members.filter(({ order }) => order <= lastAnswered).reverse();
+  return before.map(({ personId }) => item.members.indexOf(personId)).find((order) => order >= 0) ?? -1;
 }
 
 function remove(state: State, id: string): void {

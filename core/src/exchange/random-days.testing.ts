@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { distributionKinds } from '../model/distribution.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
 import type { PlanItem } from '../model/plan.ts';
@@ -59,13 +60,23 @@ const someQueue = (id: string) =>
       whenTooLong: destination,
       whenNobody: fc.option(destination),
       preferOwner: fc.boolean(),
+      distribution: fc.constantFrom(...distributionKinds),
+      turns: fc.option(fc.array(fc.integer({ min: 1, max: 2 }), { minLength: 8, maxLength: 8 }), {
+        nil: undefined,
+      }),
+      ringsAtMost: fc.integer({ min: 1, max: 3 }),
       skills: fc.constantFrom<QueueItem['skills']>(
         [],
         [],
         [{ skillId: 'french', name: 'French', minimum: 3 }],
       ),
     })
-    .map(({ members, ...rest }) => queue(id, members, rest));
+    .map(({ members, turns, ...rest }) =>
+      queue(id, members, {
+        ...rest,
+        ...(turns === undefined ? {} : { turns: turns.slice(0, members.length) }),
+      }),
+    );
 
 const someCampaign = fc.record({
   ratio: fc.constantFrom(0.5, 1, 1.4, 3),

@@ -1,5 +1,6 @@
 import type { BotItem } from './bots.ts';
 import type { MayPause, QueueRecording } from './recording.ts';
+import type { DistributionKind } from './distribution.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
@@ -208,6 +209,12 @@ export interface QueueItem {
   members: string[];
   /** What a member must be able to do to be rung; a skill somebody lacks is level 0. */
   skills: { skillId: string; name: string; minimum: number }[];
+  /** In which order the eligible are rung; longest idle when none is named. */
+  distribution?: DistributionKind;
+  /** The turn of each member, in their order; absent when all have one. */
+  turns?: number[];
+  /** How many are rung together, where all are. */
+  ringsAtMost?: number;
   /** Whether the agent who looks after the caller's record is rung first when free. */
   preferOwner: boolean;
   /** Callers that may wait; null for no limit. */

@@ -1,4 +1,4 @@
-import { exponential, logNormal, type Random } from './random.ts';
+import { exponential, logNormal, type Random } from '../random/random.ts';
 
 /** How made-up agents and callers behave; live stand-ins and rehearsed days draw from the same. */
 export interface Profile {

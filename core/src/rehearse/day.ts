@@ -17,7 +17,7 @@ import {
   voicemailMs,
 } from './behaviour.ts';
 import { Player } from './player.ts';
-import { exponential, type Random, rehearsedUuid } from './random.ts';
+import { exponential, type Random, rehearsedUuid } from '../random/random.ts';
 
 /** Callers of one number: how many an hour, by the hour of the local day (24 values). */
 export interface Arrivals {

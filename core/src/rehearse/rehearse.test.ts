@@ -12,7 +12,7 @@ import {
 } from '../exchange/exchange.testing.ts';
 import { usualProfile } from './behaviour.ts';
 import { rehearseDay } from './day.ts';
-import { exponential, logNormal, rehearsedUuid, seededRandom } from './random.ts';
+import { exponential, logNormal, rehearsedUuid, seededRandom } from '../random/random.ts';
 import { testCallAt, testCallNow } from './test-call.ts';
 
 const hour = 3_600_000;

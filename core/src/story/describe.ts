@@ -7,7 +7,15 @@ import { plainStep, seconds } from './plain-steps.ts';
 import type { NewStep, Of, RopeStep } from './step.ts';
 import { directionOf } from './direction.ts';
 import { endedStep } from './ending.ts';
-import { notTakenStep, pickedUpStep, rangStep, type Ringing } from './ringing-steps.ts';
+import {
+  noneLiftedStep,
+  notTakenStep,
+  pickedUpStep,
+  rangStep,
+  type Ringing,
+  rungNames,
+  withoutOne,
+} from './ringing-steps.ts';
 import { whyChosen } from './why-chosen.ts';
 
 import { causeWords, countsSentence, reasonsSentence, reachedWords, sentOnWords } from './words.ts';
@@ -93,7 +101,11 @@ class Reader {
         return this.direct(record, index);
       case 'notTaken':
         this.add(notTakenStep(record, this.ringing));
-        this.ringing = null;
+        this.ringing = withoutOne(this.ringing);
+        return;
+      case 'noneLifted':
+        this.add(noneLiftedStep(record, this.ringing));
+        this.ringing = withoutOne(this.ringing, record.count);
         return;
       case 'answered':
         return this.answered(record);
@@ -189,9 +201,10 @@ class Reader {
     this.endWait(record.at);
     this.ringing = {
       from: record.at,
-      name: record.chosenName ?? '',
+      name: rungNames(record),
       why: whyChosen(record),
       decision: index,
+      left: record.together?.length ?? 1,
     };
   }
 

@@ -1,6 +1,7 @@
 import type { BotFault } from '../model/bots.ts';
 import type { Candidates, ReachedBy } from '../distribute/candidates.ts';
 import type { ChosenBecause } from '../distribute/decide.ts';
+import type { DistributionKind } from '../model/distribution.ts';
 import type { Reason } from '../distribute/eligibility.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
 import type { Destination } from '../model/destination.ts';
@@ -149,12 +150,25 @@ export type RecordBody =
       chosen: string | null;
       chosenName: string | null;
       why: ChosenBecause;
+      /** How the queue chooses; stories of before have none of the next four. */
+      distribution?: DistributionKind;
+      /** All who are rung, where that is more than the one chosen. */
+      together?: { personId: string; name: string }[];
+      /** What the levels of candidates are of, where they decide. */
+      skills?: string[];
+      inTurns?: boolean;
       /** Who looks after the caller's record, when the queue prefers that person and it was not they. */
       owner: { personId: string; name: string } | null;
       candidates: Candidates;
       /** Names of the listed candidates, so that a story can be read after they are renamed. */
       names: Record<string, string>;
       ringSeconds: number;
+    }
+  | {
+      /** All were rung together, and nobody lifted. */
+      kind: 'noneLifted';
+      count: number;
+      rangMs: number;
     }
   | {
       kind: 'directDecision';

@@ -10,6 +10,32 @@ export interface Ringing {
   why: string;
   decision: number;
   slack?: string[];
+  /** How many still ring; one where it does not say. */
+  left?: number;
+}
+
+/** Some of those who were rung did not take it; null when nobody rings any more. */
+export function withoutOne(ringing: Ringing | null, count = 1): Ringing | null {
+  const left = (ringing?.left ?? 1) - count;
+  return ringing === null || left <= 0 ? null : { ...ringing, left };
+}
+
+/** Who is rung, as a step names them. */
+export function rungNames({ chosenName, together = [] }: Of<'decision'>): string {
+  const others = together.length - 1;
+  if (others <= 0) return chosenName ?? '';
+  return others === 1 ? together.map(({ name }) => name).join(' and ') : `${chosenName} and ${others} others`;
+}
+
+export function noneLiftedStep(record: Of<'noneLifted'>, ringing: Ringing | null): NewStep {
+  return {
+    mark: 'missed',
+    at: ringing?.from ?? record.at,
+    title: `Rang ${ringing?.name ?? ''} ${Math.round(record.rangMs / 1000)} s`,
+    reason: `Nobody lifted; nobody rests for it, and they are rung again after 5 s. ${ringing?.why ?? ''}`,
+    caption: ringing?.name ?? '',
+    decision: ringing?.decision ?? null,
+  };
 }
 
 export function notTakenStep(record: Of<'notTaken'>, ringing: Ringing | null): NewStep {

@@ -190,12 +190,12 @@ export const tables = {
   },
   queue: {
     uuid: 'id when_full_item? when_too_long_item? when_nobody_item? hours_id? when_closed_item? recording_notice_id?',
-    int: 'priority= ring_seconds wrap_up_seconds max_waiting? max_wait_seconds?',
-    text: 'when_full_kind when_too_long_kind when_nobody_kind? script= when_closed_kind? at_closing= recording= may_pause=',
+    int: 'priority= ring_seconds wrap_up_seconds max_waiting? max_wait_seconds? rings_at_most=',
+    text: 'when_full_kind when_too_long_kind when_nobody_kind? script= when_closed_kind? at_closing= recording= may_pause= distribution=',
     flag: 'prefer_owner=',
     json: 'outcomes=',
   },
-  queue_member: { uuid: 'queue_id member_id', int: 'position' },
+  queue_member: { uuid: 'queue_id member_id', int: 'position turn=' },
   queue_skill: { uuid: 'queue_id skill_id', int: 'position minimum' },
   record: {
     uuid: 'id connection_id',

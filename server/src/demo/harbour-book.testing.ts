@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { seededRandom } from '@night-bell/core/rehearse/random';
+import { seededRandom } from '@night-bell/core/random/random';
 import { Book, type BookSeed, inventCustomers } from '../../../standins/src/harbour-book/book.ts';
 import { HarbourBook } from '../../../standins/src/harbour-book/server.ts';
 import type { Door } from './answering.ts';

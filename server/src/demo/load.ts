@@ -49,6 +49,7 @@ import { loadSteps } from './when-nobody-lifts.ts';
 interface DemoQueue {
   name: string;
   members: string[];
+  turns?: { member: string; turn: number }[];
   skills?: { skill: string; minimum: number }[];
   whenTooLong?: string;
   whenNobody?: string | null;
@@ -342,7 +343,7 @@ async function loadPeople(
 async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<void> {
   const author = authorOf(null);
   for (const queue of queues) {
-    const { members, skills = [], whenTooLong, whenNobody, ...rest } = queue;
+    const { members, turns = [], skills = [], whenTooLong, whenNobody, ...rest } = queue;
     const asked: { skillId: string; minimum: number }[] = [];
     for (const { skill, minimum } of skills)
       asked.push({ skillId: await itemCalled(trx, ['skill'], skill), minimum });
@@ -351,6 +352,7 @@ async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<v
     const request = {
       ...rest,
       members: memberIds,
+      turns: turns.map(({ member, turn }) => ({ memberId: memberIds[members.indexOf(member)], turn })),
       skills: asked,
       ...(whenTooLong === undefined ? {} : { whenTooLong: await destinationCalled(trx, whenTooLong) }),
       ...(whenNobody === undefined

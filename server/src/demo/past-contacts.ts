@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { LeasedContact } from '@night-bell/core/exchange/kernel/events';
 import type { CallFacts, RecordFacts } from '@night-bell/core/story/facts';
-import { rehearsedUuid, type Random } from '@night-bell/core/rehearse/random';
+import { rehearsedUuid, type Random } from '@night-bell/core/random/random';
 import {
   afterAttempt,
   type AttemptResult,

@@ -4,8 +4,9 @@ import type { Database } from '../database/connection.ts';
 import type { Sounds } from '../sound/sounds.ts';
 import { cutTo, wordsFor } from './past-messages.ts';
 
-const latest = 10;
-const longestSeconds = 240;
+const latest = 4;
+/** Making a minute of sound ready takes two seconds, and whoever starts the demo waits for it. */
+const longestSeconds = 90;
 
 /** The latest talks that were recorded in the past can be heard, spoken where there is a voice; of older ones only that they were. */
 export async function loadTalks(

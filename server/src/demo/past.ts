@@ -6,7 +6,7 @@ import type { CallFacts } from '@night-bell/core/story/facts';
 import type { Configuration } from '@night-bell/core/model/configuration';
 import { usualProfile } from '@night-bell/core/rehearse/behaviour';
 import { rehearseDay, type RehearsedCall, type Shift } from '@night-bell/core/rehearse/day';
-import { type Random, seededRandom, seedFrom } from '@night-bell/core/rehearse/random';
+import { type Random, seededRandom, seedFrom } from '@night-bell/core/random/random';
 import type { NewPerson } from '../areas/people/create.ts';
 import { addOptOuts } from '../areas/opt-outs/store.ts';
 import type { Database } from '../database/connection.ts';

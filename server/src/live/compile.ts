@@ -4,6 +4,7 @@ import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
 import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
+import type { QueueView } from '@night-bell/core/contracts/queues';
 import { compiledHours } from '../areas/hours/store.ts';
 import { translationsIn } from '../areas/prompts/translations.ts';
 import { type PartName, partNames, type PartsRead, setUpParts } from './set-up-parts.ts';
@@ -82,9 +83,19 @@ function assembled(read: PartsRead): Configuration {
     else team.push(person.id);
   }
   const inUse = new Set(people.map((person) => person.id));
-  const resolve = (members: string[]) => [
-    ...new Set(members.flatMap((member) => byTeam.get(member) ?? (inUse.has(member) ? [member] : []))),
-  ];
+  const peopleIn = (member: string) => byTeam.get(member) ?? (inUse.has(member) ? [member] : []);
+  const resolve = ({ members, turns }: Pick<QueueView, 'members' | 'turns'>) => {
+    const turnOf = new Map(turns.map(({ memberId, turn }) => [memberId, turn]));
+    // Who is in it twice, by themselves and by their team, is where they stand first.
+    const resolved = new Map<string, number>();
+    for (const member of members)
+      for (const person of peopleIn(member))
+        if (!resolved.has(person)) resolved.set(person, turnOf.get(member) ?? 1);
+    return {
+      members: [...resolved.keys()],
+      ...(turns.length === 0 ? {} : { turns: [...resolved.values()] }),
+    };
+  };
   return {
     settings: { ...defaultSettings, clock: zoneClock(time_zone), seats },
     people,
@@ -96,7 +107,8 @@ function assembled(read: PartsRead): Configuration {
       priority: queue.priority,
       ringSeconds: queue.ringSeconds,
       wrapUpSeconds: queue.wrapUpSeconds,
-      members: resolve(queue.members),
+      ...resolve(queue),
+      ...{ distribution: queue.distribution, ringsAtMost: queue.ringsAtMost },
       skills: queue.skills.map(({ skillId, minimum }) => ({
         skillId,
         name: skillNames.get(skillId) ?? '',

@@ -1,5 +1,5 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import type { Random } from '@night-bell/core/rehearse/random';
+import type { Random } from '@night-bell/core/random/random';
 
 export interface BookRecord {
   id: string;

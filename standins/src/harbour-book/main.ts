@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { seededRandom } from '@night-bell/core/rehearse/random';
+import { seededRandom } from '@night-bell/core/random/random';
 import { runService } from '../run-service.ts';
 import { Book, type BookSeed, inventCustomers } from './book.ts';
 import type { HarbourMood } from '@night-bell/core/devices/protocol';

@@ -1,26 +1,47 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import AddField from './AddField.vue';
 import Shape from './Shape.vue';
 import { useLive } from '../shell/live.ts';
 import { useDirectory } from '../shell/directory.ts';
 import { useForm } from './form.ts';
+import SentenceField from './SentenceField.vue';
 import { secondOf, useFinding } from './finding.ts';
 import { useSetUp } from '../shell/set-up.ts';
 import TakeOut from './TakeOut.vue';
 
 /** People and teams in order: a queue's members, who hears a box. */
-defineProps<{
+const props = defineProps<{
   /** Where faults say they are: 'members'. */
   field: string;
   /** What it means that nobody is named. */
   empty: string;
 }>();
 const model = defineModel<string[]>({ required: true });
+/** Those who have a later turn than the first, where members have turns. */
+const turns = defineModel<{ memberId: string; turn: number }[]>('turns');
 const form = useForm();
 const setUp = useSetUp();
 const live = useLive();
+
+const asked = ref(false);
+const inTurns = computed(() => asked.value || (turns.value ?? []).length > 0);
+const placeOf = (id: string) => turns.value?.findIndex(({ memberId }) => memberId === id) ?? -1;
+const turnOf = (id: string) => turns.value?.find(({ memberId }) => memberId === id)?.turn ?? 1;
+function setTurn(id: string, turn: string | number | null): void {
+  const others = (turns.value ?? []).filter(({ memberId }) => memberId !== id);
+  turns.value = turn === 1 ? others : [...others, { memberId: id, turn: turn as number }];
+  asked.value = true;
+}
+function takeOut(id: string): void {
+  model.value = model.value.filter((each) => each !== id);
+  if (placeOf(id) >= 0) turns.value = turns.value?.filter(({ memberId }) => memberId !== id);
+}
+const faultAt = (id: string, index: number) =>
+  form.value.faults[`/${props.field}/${index}`] ??
+  form.value.faults[`/turns/${placeOf(id)}/turn`] ??
+  form.value.faults[`/turns/${placeOf(id)}`];
 
 const directory = useDirectory();
 const { search, open, found } = useFinding(
@@ -58,14 +79,22 @@ function second(id: string): string {
         <Shape v-if="isPerson(id)" :name="live.agents.get(id)?.state ?? 'signedOut'" />
         <span v-else></span>
         <span>{{ directory.nameOf(id) }}</span>
-        <span class="second small">{{ second(id) }}</span>
-        <TakeOut
-          v-if="!form.readonly"
-          :what="`Take ${directory.nameOf(id)} out`"
-          @click="model = model.filter((each) => each !== id)"
-        />
-        <p v-if="form.faults[`/${field}/${index}`]" class="fault-text small">
-          <Shape name="fault" /> {{ form.faults[`/${field}/${index}`] }}
+        <span class="second small">
+          {{ second(id) }}
+          <label v-if="inTurns" class="turn">
+            turn
+            <SentenceField
+              :model-value="turnOf(id)"
+              :field="`turns/${placeOf(id)}/turn`"
+              :label="`Turn of ${directory.nameOf(id)}`"
+              :size="1"
+              @update:model-value="setTurn(id, $event)"
+            />
+          </label>
+        </span>
+        <TakeOut v-if="!form.readonly" :what="`Take ${directory.nameOf(id)} out`" @click="takeOut(id)" />
+        <p v-if="faultAt(id, index)" class="fault-text small">
+          <Shape name="fault" /> {{ faultAt(id, index) }}
         </p>
       </li>
     </VueDraggable>
@@ -79,6 +108,14 @@ function second(id: string): string {
       label="Add a person or a team"
       @add="model = [...model, $event]"
     />
+    <template v-if="turns !== undefined && model.length > 1">
+      <p v-if="inTurns" class="second small">
+        Turn 1 is rung first; a later one only when nobody of an earlier one can be.
+      </p>
+      <button v-else-if="!form.readonly" class="link small" type="button" @click="asked = true">
+        Ring some only when nobody else can be
+      </button>
+    </template>
   </div>
 </template>
 
@@ -94,6 +131,10 @@ li {
 .handle {
   cursor: grab;
   text-align: right;
+}
+.turn {
+  margin-left: 8px;
+  white-space: nowrap;
 }
 li p {
   grid-column: 2 / -1;

@@ -8,6 +8,7 @@ import type { PersonItem, PhoneItem } from '../../model/configuration.ts';
 import type { Call } from '../calls/call.ts';
 import type { Timer, TimerOwner } from '../kernel/timers.ts';
 import type { Membership } from '../queues/queue.ts';
+import { type AnsweredCalls, answeredSince } from './answered-calls.ts';
 
 /** A phone of a person. Only kinds that register have a registration that ever changes. */
 export interface Phone {
@@ -52,6 +53,8 @@ export class Agent implements AgentFacts, TimerOwner {
   wrapUpUntil = 0;
   wrapUpSince = 0;
   backOffUntil = 0;
+  /** Of queues, over the last day. */
+  answered: AnsweredCalls = [];
   /** Unanswered offers in a row. */
   misses = 0;
   memberships: Membership[] = [];
@@ -75,6 +78,10 @@ export class Agent implements AgentFacts, TimerOwner {
   }
   get callCount(): number {
     return this.calls.length;
+  }
+  /** Calls of queues answered since `from`, an instant at which a quarter of an hour begins. */
+  answeredSince(from: number): number {
+    return answeredSince(this.answered, from);
   }
   get callLimit(): number {
     return this.person.callLimit;

@@ -39,6 +39,7 @@ const codecs = {
   wrapUpUntil: derived,
   wrapUpSince: asIs<number>(),
   backOffUntil: derived,
+  answered: asIs<Agent['answered']>(),
   misses: asIs<number>(),
   memberships: derived,
   firstReason: derived,
@@ -68,8 +69,13 @@ export interface Data {
 
 export const agentsSlice: Slice<Data> = {
   name: 'agents',
-  version: 1,
-  migrate: {},
+  version: 2,
+  migrate: {
+    1: ({ agents, phones }: Data) => ({
+      agents: agents.map((agent) => ({ ...agent, answered: [] })),
+      phones,
+    }),
+  },
   save: (state) => ({
     agents: [...state.agents.values()].map((agent) => saveFields(codecs, agent)),
     phones: [...state.phones.values()].map((phone) => saveFields(phoneCodecs, phone)),

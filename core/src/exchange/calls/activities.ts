@@ -15,6 +15,7 @@ import {
 } from '../outbound/contacts.ts';
 import { talkEnded } from '../route/after-talk.ts';
 import { stepKeyPressed, stepSpoken, stepTimedOut } from '../route/run.ts';
+import { ringAgain } from '../queues/waiting.ts';
 import { consultationLegEnded } from '../transfer/consultation.ts';
 import type { ActivityKind } from './activity.ts';
 import type { Call } from './call.ts';
@@ -43,7 +44,7 @@ const handlers: Record<ActivityKind, ActivityHandlers> = {
     spoken: stepSpoken,
     timedOut: stepTimedOut,
   },
-  waiting: {},
+  waiting: { timedOut: ringAgain },
   offered: {
     answered: agentLifted,
     failed: agentLegFailed,

@@ -23,6 +23,7 @@ import type { Agent } from '../agents/agent.ts';
 import { type Activity, activityAt, type ActivityBody } from './activity.ts';
 import { consultedIn, offerOf } from './resting.ts';
 import { Call, type Frame } from './call.ts';
+import { pausesBeforeRinging } from '../queues/waiting.ts';
 
 interface SavedOffer extends Omit<Offer, 'parts'> {
   parts: { agent: string; legId: string; until: number }[];
@@ -215,7 +216,8 @@ function brokenCall(call: Call): string[] {
   if (bridged !== (bridge !== null)) broken.push(`call ${call.id} is ${at.kind}, bridge or not`);
   if (bridge?.members.some(({ leg }) => !call.legs.some((each) => each.id === leg)) === true)
     broken.push(`call ${call.id} bridges a leg it does not have`);
-  if ((at.kind === 'waiting') !== call.heapIndex >= 0) broken.push(`call ${call.id} waits outside its queue`);
+  const inOrder = at.kind === 'waiting' && !pausesBeforeRinging(call);
+  if (inOrder !== call.heapIndex >= 0) broken.push(`call ${call.id} waits outside its queue`);
   if (
     call.direction === 'inbound' &&
     at.kind === 'waiting' &&

@@ -1,4 +1,5 @@
 import { botFaults } from '../../model/bots.ts';
+import { distributionKinds } from '../../model/distribution.ts';
 import { mayPause, queueRecording } from '../../model/recording.ts';
 import type { ExchangeEvent, ExchangeEventKind } from './events.ts';
 
@@ -102,6 +103,8 @@ const queue = shape({
   ...{ id: text, name: anyText, extension: nullable(text), priority: whole, ringSeconds: positive },
   ...{ wrapUpSeconds: share, members: list(text), preferOwner: flag },
   skills: list(shape({ skillId: text, name: anyText, minimum: whole })),
+  distribution: optional(one(...distributionKinds)),
+  ...{ turns: optional(list(positive)), ringsAtMost: optional(positive) },
   ...{ maxWaiting: nullable(count), whenFull: destination, maxWaitSeconds: nullable(share) },
   ...{ whenTooLong: destination, whenNobody: nullable(destination) },
   ...{ hoursId: optional(nullable(text)), whenClosed: optional(nullable(destination)) },

@@ -11,7 +11,7 @@ import { connect, holdCall } from '../media/hearing.ts';
 import { beginRecording } from '../media/recording.ts';
 import { dropLeg } from '../media/channels.ts';
 import { type Leg, legById, legOf } from '../media/leg.ts';
-import { leaveQueue, uncountOffer } from '../queues/waiting.ts';
+import { countAnswered, leaveQueue, uncountOffer } from '../queues/waiting.ts';
 
 /** The agent has the call: caller and agent hear each other, or, in a consultation, two colleagues. */
 export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): void {
@@ -20,6 +20,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   if (call.queue !== null && consultant === null) {
     uncountOffer(call);
     leaveQueue(state, call);
+    countAnswered(state, call.queue, agent);
   }
   const rangMs = state.now - leg.since;
   clearTimer(state, call, 'activity');

@@ -58,11 +58,23 @@ export function agentLegEnded(state: State, call: Call, leg: Leg): Refusal | nul
 /** Phones rang as long as they were to, or were lifted and the key not pressed. */
 export function offerRanOut(state: State, call: Call): void {
   const offer = offerOf(call)!;
-  for (const part of offer.parts.filter(({ until }) => until <= state.now)) {
+  const due = offer.parts.filter(({ until }) => until <= state.now);
+  const rang = due.filter(({ legId }) => legById(call, legId).state !== 'confirming');
+  // One line for all of them: who was rung stands in the decision.
+  const rungTogether = offer.mode === 'all' && call.queue !== null && rang.length > 0;
+  if (rungTogether)
+    note(state, {
+      callId: call.id,
+      at: state.now,
+      kind: 'noneLifted',
+      count: rang.length,
+      rangMs: state.now - offer.since,
+    });
+  for (const part of due) {
     const confirming = legById(call, part.legId).state === 'confirming';
     const reason = confirming ? 'notAccepted' : 'noAnswer';
     stopRinging(state, call, part.legId, reason);
-    offerFailed(state, call, offer, part, reason);
+    offerFailed(state, call, offer, part, reason, confirming || !rungTogether);
   }
   if (offerOf(call) === offer) armOffer(state, call, offer);
 }
@@ -93,7 +105,14 @@ export function abandonOffer(state: State, call: Call, why: StopRinging): void {
   if (call.activity.kind === 'consulting') call.activity.offer = null;
 }
 
-function offerFailed(state: State, call: Call, offer: Offer, part: OfferPart, reason: NotTaken): void {
+function offerFailed(
+  state: State,
+  call: Call,
+  offer: Offer,
+  part: OfferPart,
+  reason: NotTaken,
+  told = true,
+): void {
   const { agent } = part;
   const { queue } = call;
   const rangMs = state.now - legById(call, part.legId).since;
@@ -101,17 +120,18 @@ function offerFailed(state: State, call: Call, offer: Offer, part: OfferPart, re
   const chosen = queue !== null && !consults && !offer.pickedUp && offer.mode === 'one';
   withdraw(state, call, offer, part);
   const setsAway = chosen && backOff(state, agent, reason);
-  note(state, {
-    callId: call.id,
-    at: state.now,
-    kind: 'notTaken',
-    personId: agent.person.id,
-    name: agent.person.name,
-    reason,
-    rangMs,
-    backOffUntil: agent.backOffUntil > state.now ? agent.backOffUntil : null,
-    setAway: setsAway,
-  });
+  if (told)
+    note(state, {
+      callId: call.id,
+      at: state.now,
+      kind: 'notTaken',
+      personId: agent.person.id,
+      name: agent.person.name,
+      reason,
+      rangMs,
+      backOffUntil: agent.backOffUntil > state.now ? agent.backOffUntil : null,
+      setAway: setsAway,
+    });
   reindexAgent(state, agent);
   if (offer.parts.length === 0) {
     if (consults) callerBack(state, call, 'notTaken');
@@ -121,9 +141,9 @@ function offerFailed(state: State, call: Call, offer: Offer, part: OfferPart, re
       begin(call, state.now, { kind: 'step' });
       leaveStep(state, call, 'notTaken');
     } else {
-      call.tried.push(agent.person.id);
+      if (offer.mode === 'one') call.tried.push(agent.person.id);
       uncountOffer(call);
-      backToQueue(state, call, queue);
+      backToQueue(state, call, queue, offer.mode);
     }
   }
   serveLater(state, agent);

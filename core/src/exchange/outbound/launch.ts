@@ -52,7 +52,7 @@ function launchCall(
 ): void {
   const { item } = campaign;
   const free = queue.idleAutoAnswering;
-  const reserved = pace.reserve ? chooseToReserve(queue) : null;
+  const reserved = pace.reserve ? chooseToReserve(state, queue) : null;
   const call = beginCall(state, {
     id: contact.callId,
     direction: 'outbound',

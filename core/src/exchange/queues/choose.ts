@@ -2,6 +2,7 @@ import { decide, type ChosenBecause } from '../../distribute/decide.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
 import type { State } from '../kernel/state.ts';
+import { beginDayWhenDue } from './day.ts';
 import type { Membership, QueueState } from './queue.ts';
 
 /** The member who looks after the caller's record, where the queue asks for that. */
@@ -37,6 +38,7 @@ export function chooseMember(
   call: Call,
   reserved: Agent | null = null,
 ): { member: Membership; why: ChosenBecause } | null {
+  beginDayWhenDue(state, queue);
   const outbound = call.direction === 'outbound';
   return decide(queue.idle, {
     first:
@@ -46,17 +48,20 @@ export function chooseMember(
     tried: call.tried,
     fits: outbound ? whoAnswersByItself : anybody,
     fitting: outbound ? queue.idleAutoAnswering : queue.idle.size,
-    because: queue.distribution.because,
+    because: queue.distribution.kind,
+    inTurns: queue.inTurns,
   });
 }
 
 /** The agent whom a campaign reserves for the next call: the first in order whose phone answers by itself. */
-export function chooseToReserve(queue: QueueState): Agent | null {
+export function chooseToReserve(state: Readonly<State>, queue: QueueState): Agent | null {
+  beginDayWhenDue(state, queue);
   const chosen = decide(queue.idle, {
     tried: [],
     fits: whoAnswersByItself,
     fitting: queue.idleAutoAnswering,
-    because: queue.distribution.because,
+    because: queue.distribution.kind,
+    inTurns: queue.inTurns,
   });
   return chosen === null ? null : chosen.member.agent;
 }

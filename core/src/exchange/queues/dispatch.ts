@@ -1,4 +1,5 @@
 import type { ChosenBecause } from '../../distribute/decide.ts';
+import { usuallyRung } from '../../model/distribution.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
 import { callBefore } from '../calls/order.ts';
@@ -24,9 +25,8 @@ export function serveCall(state: State, call: Call): void {
   for (let next = queue.waitingList.peek(); next !== undefined && queue.idle.size > 0;) {
     // Whoever would take this call may owe another queue's caller their turn: the order of callers holds over all.
     const chosen = chooseMember(state, queue, next)!;
-    const { agent } = chosen.member;
-    const owed = agent.memberships.length === 1 ? null : first(agent, 'waitingList');
-    if (owed === null || owed.call === next) offer(state, queue, next, chosen);
+    const owed = owes(chosen.member.agent, next);
+    if (owed === null) offer(state, queue, next, chosen);
     else offer(state, owed.queue, owed.call);
     next = queue.waitingList.peek();
   }
@@ -65,11 +65,45 @@ function offer(
 ): void {
   if (chosen === null) throw new Error(`offer: nobody in ${queue.item.name} can take ${call.id}`);
   const { member, why } = chosen;
-  if (isTold(state)) note(state, decisionRecord(state, queue, call, member, why));
-  if (why === 'triedAllOthers') call.tried = [];
-  leaveList(call);
+  const together = ringsTogether(queue, call, chosen);
+  if (isTold(state)) note(state, decisionRecord(state, queue, call, member, why, together ?? []));
+  if (why === 'triedAllOthers') forgetTurn(queue, call, member);
+  leaveList(state, call);
   countOffer(call);
-  offerTo(state, call, [member.agent], queue.item.ringSeconds);
+  queue.draws++;
+  const agents = (together ?? [member]).map(({ agent }) => agent);
+  offerTo(state, call, agents, queue.item.ringSeconds, { mode: together === null ? 'one' : 'all' });
+}
+
+/** Everybody of this turn was tried: it begins anew. Whom it tried of other turns stays so. */
+function forgetTurn({ members }: QueueState, call: Call, { turn }: Membership): void {
+  const again = members.filter((each) => each.turn === turn).map(({ personId }) => personId);
+  call.tried = call.tried.filter((personId) => !again.includes(personId));
+}
+
+/**
+ * All who are rung for a call whose queue rings all at once: of the turn of who was chosen, up to the queue's bound, and
+ * nobody who owes their turn to another queue's caller. Null when one is rung.
+ */
+function ringsTogether(
+  queue: QueueState,
+  call: Call,
+  { member, why }: { member: Membership; why: ChosenBecause },
+): Membership[] | null {
+  if (queue.distribution.ring === 'one' || call.direction === 'outbound' || why === 'recordOwner')
+    return null;
+  const together = [member];
+  for (const other of queue.idle.inOrder()) {
+    if (together.length >= (queue.item.ringsAtMost ?? usuallyRung) || other.turn !== member.turn) break;
+    if (other !== member && owes(other.agent, call) === null) together.push(other);
+  }
+  return together;
+}
+
+/** The caller of another queue to whom this agent owes their turn before `call`. */
+function owes(agent: Agent, call: Call): { queue: QueueState; call: Call } | null {
+  const owed = agent.memberships.length === 1 ? null : first(agent, 'waitingList');
+  return owed?.call === call ? null : owed;
 }
 
 /** An answered contact goes to the agent who was reserved for the call, when that agent can still take it. */

@@ -21,6 +21,7 @@ export function decisionRecord(
   call: Call,
   chosen: Membership | null,
   why: ChosenBecause,
+  together: readonly Membership[] = [],
 ): StoryRecord {
   const candidates = candidatesOf(state, queue, call, chosen);
   const names: Record<string, string> = {};
@@ -36,9 +37,13 @@ export function decisionRecord(
     chosen: chosen === null ? null : chosen.personId,
     chosenName: chosen === null ? null : chosen.agent.person.name,
     why,
+    distribution: queue.distribution.kind,
+    together: together.map(({ personId, agent }) => ({ personId, name: agent.person.name })),
     owner:
       owner === null || owner === chosen ? null : { personId: owner.personId, name: owner.agent.person.name },
     candidates,
+    skills: queue.distribution.kind === 'bestSkill' ? queue.item.skills.map(({ name }) => name) : [],
+    inTurns: queue.inTurns,
     names,
     ringSeconds: queue.item.ringSeconds,
   };
@@ -90,5 +95,6 @@ function candidate(state: State, member: Membership, call: Call): Candidate {
     idleSince: agent.idleSince,
     reasons,
     triedBefore: call.tried.includes(member.personId),
+    ...{ turn: member.turn, answeredToday: member.answeredToday, levels: member.levels },
   };
 }

@@ -38,7 +38,7 @@ function faded(measured: Measured): Measured {
 
 /** How a queue stands for who would come to it now. */
 export function loadOf(state: Readonly<State>, queue: QueueState): QueueLoad {
-  const waiting = queue.waitingList.size + queue.offering;
+  const waiting = queue.waitingList.size + queue.pausing + queue.offering;
   let since = state.now;
   for (const { enteredAt } of queue.waitingList.values()) since = Math.min(since, enteredAt);
   const there = queue.members.filter(({ agent }) => agent.presence === 'available').length;

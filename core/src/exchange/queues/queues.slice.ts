@@ -1,5 +1,7 @@
 import { reasonCodes } from '../../distribute/eligibility.ts';
 import type { QueueItem } from '../../model/configuration.ts';
+import type { Agent } from '../agents/agent.ts';
+import { answeredSince } from '../agents/answered-calls.ts';
 import { joinQueue } from '../agents/reindex.ts';
 import { type Measured, nothingMeasured } from '../../staffing/expected-wait.ts';
 import type { Call } from '../calls/call.ts';
@@ -7,11 +9,16 @@ import { asIs, type CodecsOf, derived, type SavedBy, saveFields } from '../kerne
 import type { Slice } from '../kernel/slice.ts';
 import type { State } from '../kernel/state.ts';
 import { Membership, QueueState } from './queue.ts';
+import { pausesBeforeRinging } from './waiting.ts';
 
 const codecs = {
   item: asIs<QueueItem>(),
   retired: asIs<boolean>(),
   measured: asIs<Measured>(),
+  lastAnswered: asIs<number>(),
+  draws: asIs<number>(),
+  dayBegan: asIs<number>(),
+  dayEnds: asIs<number>(),
   members: derived,
   idle: derived,
   waitingList: derived,
@@ -20,17 +27,25 @@ const codecs = {
   inAir: derived,
   reservations: derived,
   offering: derived,
+  pausing: derived,
   signedIn: derived,
   reasonCounts: derived,
   distribution: derived,
+  draw: derived,
+  inTurns: derived,
+  countsToday: derived,
 } satisfies CodecsOf<QueueState>;
 
 export type Data = SavedBy<typeof codecs>[];
 
 export const queuesSlice: Slice<Data> = {
   name: 'queues',
-  version: 2,
-  migrate: { 1: (queues: Data) => queues.map((queue) => ({ ...queue, measured: nothingMeasured })) },
+  version: 3,
+  migrate: {
+    1: (queues: Data) => queues.map((queue) => ({ ...queue, measured: nothingMeasured })),
+    2: (queues: Data) =>
+      queues.map((queue) => ({ ...queue, lastAnswered: -1, draws: 0, dayBegan: 0, dayEnds: 0 })),
+  },
   // Those that are taken out are kept while a call is in them.
   save: (state) => {
     const queues = new Set(state.queues.values());
@@ -38,10 +53,9 @@ export const queuesSlice: Slice<Data> = {
     return [...queues].map((queue) => saveFields(codecs, queue));
   },
   make: (data, state, links) => {
-    for (const { item, retired, measured } of data) {
-      const queue = new QueueState(item);
-      queue.retired = retired;
-      queue.measured = measured;
+    for (const { item, ...kept } of data) {
+      const queue = Object.assign(new QueueState(item), kept);
+      const { retired } = kept;
       links.queues.set(item.id, queue);
       if (!retired) state.queues.set(item.id, queue);
     }
@@ -68,7 +82,8 @@ function countIn(call: Call): void {
     else queue.reservations++;
   }
   const outbound = call.direction === 'outbound';
-  if (call.activity.kind === 'waiting') (outbound ? queue.answered : queue.waitingList).push(call);
+  if (pausesBeforeRinging(call)) queue.pausing++;
+  else if (call.activity.kind === 'waiting') (outbound ? queue.answered : queue.waitingList).push(call);
   if (call.activity.kind === 'offered' && !outbound) queue.offering++;
 }
 
@@ -90,13 +105,19 @@ function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
     broken.push(`${name} counts reserved agents wrongly`);
   const offered = here.filter((call) => call.direction === 'inbound' && call.activity.kind === 'offered');
   if (offered.length !== queue.offering) broken.push(`${name} counts callers being offered wrongly`);
+  if (here.filter(pausesBeforeRinging).length !== queue.pausing)
+    broken.push(`${name} counts callers who wait to ring again wrongly`);
   for (const member of queue.members)
     if (member.firstReason !== member.reasonNow())
       broken.push(`${name} counts ${member.agent.person.name} for a reason that is over`);
   if (queue.members.filter((member) => member.firstReason < 0).length !== queue.idle.size)
     broken.push(`the idle members of ${name} are not those without a reason against`);
-  for (const { agent, firstReason, idleSince, callCount } of queue.members)
-    if (firstReason < 0 && (idleSince !== agent.idleSince || callCount !== agent.calls.length))
+  const today = ({ answered }: Agent) => (queue.countsToday ? answeredSince(answered, queue.dayBegan) : 0);
+  for (const { agent, firstReason, idleSince, callCount, answeredToday } of queue.members)
+    if (
+      firstReason < 0 &&
+      (idleSince !== agent.idleSince || callCount !== agent.calls.length || answeredToday !== today(agent))
+    )
       broken.push(`${agent.person.name} stands in the wrong place among the idle of ${name}`);
   reasonCodes.forEach((code, index) => {
     const counted = queue.members.filter((member) => member.firstReason === index).length;

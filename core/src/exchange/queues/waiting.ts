@@ -1,13 +1,16 @@
 import { nextChange, type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
 import type { Destination } from '../../model/destination.ts';
 import type { RecordBody, SentOnBecause } from '../../story/records.ts';
+import type { Agent } from '../agents/agent.ts';
+import { withAnswered } from '../agents/answered-calls.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { isTold, note, play } from '../kernel/journal.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
-import { clearTimer, setTimer } from '../kernel/timers.ts';
+import { clearTimer, setTimer, timerOf } from '../kernel/timers.ts';
 import { leaveStep, serveLater } from '../kernel/later.ts';
+import type { Offer } from '../offers/offer.ts';
 import type { QueueState } from './queue.ts';
 
 /** Puts the caller into the queue, or sends them on when a limit says so. */
@@ -18,7 +21,7 @@ export function enterQueue(state: State, call: Call, queue: QueueState, priority
   call.lastQueueId = item.id;
   call.tried = [];
   call.overdue = false;
-  const ahead = queue.waitingList.size + queue.offering;
+  const ahead = queue.waitingList.size + queue.pausing + queue.offering;
   const hours = hoursOf(state, queue);
   if (hours !== null && standingAt(hours, state.now).state !== 'open') return overflow(state, call, 'closed');
   if (queue.signedIn === 0 && item.whenNobody !== null) return overflow(state, call, 'nobodySignedIn');
@@ -34,7 +37,7 @@ export function enterQueue(state: State, call: Call, queue: QueueState, priority
       kind: 'enteredQueue',
       queueId: item.id,
       name: item.name,
-      ahead: queue.waitingList.size,
+      ahead: queue.waitingList.size + queue.pausing,
       signedIn: queue.signedIn,
       otherwise: limitsOf(state, queue),
     });
@@ -77,13 +80,43 @@ function listOf(call: Call) {
 }
 
 /** Takes the call out of its queue's order. */
-export function leaveList(call: Call): void {
+export function leaveList(state: State, call: Call): void {
   listOf(call)?.remove(call);
+  if (!pausesBeforeRinging(call)) return;
+  clearTimer(state, call, 'activity');
+  call.queue!.pausing--;
+}
+
+/** All were rung together and nobody lifted: it waits, and rings them again after this long (docs/definitions.md). */
+const ringsAgainAfterMs = 5_000;
+
+/** Whether the call waits until all are rung again, and meanwhile stands in nobody's order. */
+export function pausesBeforeRinging(call: Call): boolean {
+  return call.activity.kind === 'waiting' && timerOf(call, 'activity') !== null;
+}
+
+function pauseBeforeRinging(state: State, call: Call, queue: QueueState): void {
+  begin(call, state.now, { kind: 'waiting' });
+  setTimer(state, call, 'activity', state.now + ringsAgainAfterMs);
+  queue.pausing++;
+}
+
+/** The pause is over. */
+export function ringAgain(state: State, call: Call): void {
+  call.queue!.pausing--;
+  backToQueue(state, call, call.queue!, 'one');
+}
+
+/** Somebody answered a call of this queue: what the order of its members may depend on. */
+export function countAnswered(state: State, queue: QueueState, agent: Agent): void {
+  agent.answered = withAnswered(agent.answered, state.now);
+  const membership = agent.memberships.find((each) => each.queue === queue);
+  if (membership !== undefined) queue.lastAnswered = membership.order;
 }
 
 /** Takes the call out of its queue's order and clears its limit; the queue stays noted on the call. */
 export function leaveQueue(state: State, call: Call): void {
-  leaveList(call);
+  leaveList(state, call);
   clearTimer(state, call, 'maxWait');
   clearTimer(state, call, 'closing');
 }
@@ -118,7 +151,7 @@ function sendsOn(state: State, queue: QueueState): boolean {
 /** Sets were changed, or what queues follow: a storm closes at once. */
 export function lookAtHoursAgain(state: State): void {
   for (const queue of state.queues.values()) {
-    if (queue.item.hoursId == null || queue.waitingList.size === 0) continue;
+    if (queue.item.hoursId == null || queue.waitingList.size + queue.pausing === 0) continue;
     for (const call of state.calls.values())
       if (call.queue === queue && call.activity.kind === 'waiting' && call.direction === 'inbound')
         closingCame(state, call);
@@ -154,15 +187,21 @@ export function emptyQueue(state: State, queue: QueueState, because: SentOnBecau
   for (let call = queue.waitingList.peek(); call !== undefined; call = queue.waitingList.peek()) {
     overflow(state, call, because);
   }
+  if (queue.pausing === 0) return;
+  for (const call of [...state.calls.values()])
+    if (call.queue === queue && pausesBeforeRinging(call)) overflow(state, call, because);
 }
 
-/** An offer of the call came to nothing: it waits again, or leaves by a limit that was met meanwhile. */
-export function backToQueue(state: State, call: Call, queue: QueueState): void {
+/**
+ * An offer of the call, to one or to all, came to nothing: it waits again, or leaves by a limit that was met meanwhile.
+ */
+export function backToQueue(state: State, call: Call, queue: QueueState, rang: Offer['mode']): void {
   if (call.direction === 'outbound') waitAgain(state, call);
   else if (queue.retired) overflow(state, call, 'queueRetired');
   else if (sendsOn(state, queue)) overflow(state, call, 'closed');
   else if (call.overdue) overflow(state, call, 'waitedTooLong');
   else if (queue.signedIn === 0 && queue.item.whenNobody !== null) overflow(state, call, 'nobodySignedIn');
+  else if (rang === 'all') pauseBeforeRinging(state, call, queue);
   else waitAgain(state, call);
 }
 

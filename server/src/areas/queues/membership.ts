@@ -31,5 +31,6 @@ async function changeMembers(
   const queue = await getQueue(trx, queueId);
   const members = change(queue.members);
   if (members.join() === queue.members.join()) return;
-  await changeQueue(trx, queueId, queue.version, { ...queueSnapshot(queue), members }, author);
+  const turns = queue.turns.filter(({ memberId }) => members.includes(memberId));
+  await changeQueue(trx, queueId, queue.version, { ...queueSnapshot(queue), members, turns }, author);
 }

@@ -56,6 +56,9 @@ interface QueueRow {
   when_closed_item: string | null;
   at_closing: 'serve' | 'sendOn';
   prefer_owner: boolean;
+  distribution: QueueDraft['distribution'];
+  rings_at_most: number;
+  turns: QueueDraft['turns'];
   recording: QueueDraft['recording'];
   recording_notice_id: string | null;
   may_pause: QueueDraft['mayPause'];
@@ -87,6 +90,10 @@ export async function listQueues(database: Knex, ids?: readonly string[]): Promi
         `coalesce((select array_agg(m.member_id::text order by m.position) from queue_member m where m.queue_id = q.id), '{}') as members`,
       ),
       database.raw(
+        `coalesce((select json_agg(json_build_object('memberId', m.member_id, 'turn', m.turn) order by m.position)
+          from queue_member m where m.queue_id = q.id and m.turn > 1), '[]') as turns`,
+      ),
+      database.raw(
         `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'minimum', k.minimum) order by k.position)
           from queue_skill k where k.queue_id = q.id), '[]') as skills`,
       ),
@@ -105,6 +112,7 @@ export async function listQueues(database: Knex, ids?: readonly string[]): Promi
     ringSeconds: row.ring_seconds,
     wrapUpSeconds: row.wrap_up_seconds,
     members: row.members,
+    ...{ distribution: row.distribution, turns: row.turns, ringsAtMost: row.rings_at_most },
     skills: row.skills,
     maxWaiting: row.max_waiting,
     whenFull: destinationFrom(row.when_full_kind, row.when_full_item)!,
@@ -134,7 +142,7 @@ export async function getQueue(database: Knex, id: string): Promise<QueueView> {
 export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { name, extension, priority, ringSeconds, wrapUpSeconds, members, skills } = queue;
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
-  const { recording, recordingNoticeId, mayPause } = queue;
+  const { recording, recordingNoticeId, mayPause, distribution, turns, ringsAtMost } = queue;
   const { preferOwner, script, outcomes, hoursId, whenClosed, atClosing } = queue;
   return {
     name,
@@ -143,6 +151,7 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     ringSeconds,
     wrapUpSeconds,
     members,
+    ...{ distribution, turns, ringsAtMost },
     skills,
     maxWaiting,
     whenFull,
@@ -256,6 +265,9 @@ async function checkQueue(
   await refuseSameName(trx, 'queue', draft.name, id);
   await checkScript(trx, draft.script, '/script', []);
   await checkMembers(trx, draft.members, members);
+  for (const [index, { memberId }] of draft.turns.entries())
+    if (!draft.members.includes(memberId))
+      throw Problem.field(`/turns/${index}`, 'A turn is given to somebody who is not a member.');
   for (const [index, { skillId }] of draft.skills.entries())
     await checkInUse(trx, skillId, 'skill', `/skills/${index}`);
   await checkInUse(trx, draft.hoursId, 'hours', '/hoursId');
@@ -323,6 +335,7 @@ function columnsOf(draft: QueueDraft) {
     ...{ hours_id: draft.hoursId, at_closing: draft.atClosing },
     ...{ when_closed_kind: closed.kind, when_closed_item: closed.item },
     prefer_owner: draft.preferOwner,
+    ...{ distribution: draft.distribution, rings_at_most: draft.ringsAtMost },
     ...{
       recording: draft.recording,
       recording_notice_id: draft.recordingNoticeId,
@@ -336,14 +349,18 @@ function columnsOf(draft: QueueDraft) {
 async function writeMembers(
   trx: Knex.Transaction,
   id: string,
-  { members, skills }: Pick<QueueDraft, 'members' | 'skills'>,
+  { members, turns, skills }: Pick<QueueDraft, 'members' | 'turns' | 'skills'>,
 ): Promise<void> {
+  const turnOf = new Map(turns.map(({ memberId, turn }) => [memberId, turn]));
   await trx('queue_member').where({ queue_id: id }).delete();
   await trx('queue_skill').where({ queue_id: id }).delete();
   await insertAll(
     trx,
     'queue_member',
-    members.map((member_id, position) => ({ queue_id: id, position, member_id })),
+    members.map((member_id, position) => ({
+      ...{ queue_id: id, position, member_id },
+      turn: turnOf.get(member_id) ?? 1,
+    })),
   );
   await insertAll(
     trx,

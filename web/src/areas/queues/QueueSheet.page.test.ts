@@ -30,6 +30,7 @@ const queue = (more: Partial<QueueView> = {}): QueueView =>
       hoursId: null,
       whenClosed: null,
     },
+    ...{ distribution: 'longestIdle', turns: [], ringsAtMost: 10 },
     ...{
       atClosing: 'serve',
       preferOwner: false,
@@ -131,4 +132,37 @@ test('a queue that always records asks for the notice and who may pause; history
   expect(show('recording', 'never')).toBe('never recorded');
   expect(show('recordingNoticeId', 'p')).toBe('Talks are recorded');
   expect(show('mayPause', 'nobody')).toBe('nobody');
+});
+
+test('who is rung first is chosen; all at once says how many, and what becomes of one nobody takes', async () => {
+  await open(queue(), { 'PUT /api/queues/q': queue({ version: 6 }) });
+  expect(page.text()).not.toContain('ring together');
+  await page.fill('First', 'everybody at once');
+  await page.fill('Phones that ring together', '4');
+  expect(page.text()).toContain('it rings them again after 5 s');
+  await page.press('Save');
+  expect(page.sent[0]).toMatchObject({ body: { distribution: 'allAtOnce', ringsAtMost: 4 } });
+});
+
+test('turns are given to members, and go with who is taken out', async () => {
+  await open(queue(), { 'PUT /api/queues/q': queue({ version: 6 }) });
+  await page.press('Ring some only when nobody else can be');
+  await page.fill('Turn of Crew', '2');
+  await page.fill('Turn of Ines Calloway', '3');
+  expect(page.text()).toContain('a later one only when nobody of an earlier one can be');
+  await page.press('Take Ines Calloway out');
+  await page.press('Save');
+  expect(page.sent[0]).toMatchObject({ body: { members: [crew], turns: [{ memberId: crew, turn: 2 }] } });
+});
+
+test('a turn that is none is said at the member', async () => {
+  const fault = 'A turn is 1 to 9.';
+  await open(queue({ turns: [{ memberId: crew, turn: 2 }] }), {
+    'PUT /api/queues/q': new Refusal(422, 'invalidInput', 'A field is wrong.', [
+      { path: '/turns/0/turn', detail: fault },
+    ]),
+  });
+  await page.fill('Turn of Crew', 'two');
+  await page.press('Save');
+  expect(page.text()).toContain(fault);
 });

@@ -19,7 +19,7 @@ import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import CallTimes from '../calls/CallTimes.vue';
 import { hoursApi } from '../hours/words.ts';
-import { pauseChoices, queueArea, recordingChoices } from './words.ts';
+import { distributionChoices, pauseChoices, queueArea, recordingChoices } from './words.ts';
 
 /** Who is rung, how long, and where callers go that nobody takes. */
 const props = defineProps<{ item: QueueView | null }>();
@@ -52,9 +52,31 @@ const atClosing = [
     </template>
     <template #sections="{ draft }">
       <section>
-        <h3>Members <span class="second small">longest idle is rung first</span></h3>
+        <h3>Who is rung</h3>
+        <ChoiceLine
+          v-model="draft.distribution"
+          field="distribution"
+          label="First"
+          :items="distributionChoices"
+        />
+        <p v-if="draft.distribution === 'bestSkill' && draft.skills.length === 0" class="second small">
+          Name the skill to compare under “Asks for”.
+        </p>
+        <FormSentence v-if="draft.distribution === 'allAtOnce'" :fields="['ringsAtMost']">
+          At most
+          <SentenceField
+            v-model="draft.ringsAtMost"
+            field="ringsAtMost"
+            label="Phones that ring together"
+            :size="2"
+          />
+          ring together, those idle longest. Who lifts first has the call. Nobody rests for one that nobody
+          took: it rings them again after 5 s.
+        </FormSentence>
+        <h3 class="more">Members</h3>
         <MembersField
           v-model="draft.members"
+          v-model:turns="draft.turns"
           field="members"
           empty="Nobody yet. Callers would wait for nobody."
         />
@@ -63,9 +85,9 @@ const atClosing = [
       </section>
       <section>
         <FormSentence :fields="['ringSeconds', 'wrapUpSeconds', 'priority']">
-          Ring each for
+          {{ draft.distribution === 'allAtOnce' ? 'Ring for' : 'Ring each for' }}
           <SentenceField v-model="draft.ringSeconds" field="ringSeconds" label="Seconds each is rung" />
-          s, then the next. After a call
+          s{{ draft.distribution === 'allAtOnce' ? '' : ', then the next' }}. After a call
           <SentenceField v-model="draft.wrapUpSeconds" field="wrapUpSeconds" label="Seconds of wrap-up" />
           s of wrap-up. Served at priority
           <SentenceField v-model="draft.priority" field="priority" label="Priority from 0 to 9" :size="2" />,

@@ -1,5 +1,6 @@
 import type { QueueRequest, QueueView } from '@night-bell/core/contracts/queues';
 import type { Destination } from '@night-bell/core/model/destination';
+import { type DistributionKind, usuallyRung } from '@night-bell/core/model/distribution';
 import type { MayPause, QueueRecording } from '@night-bell/core/model/recording';
 import type { Outcome } from '@night-bell/core/model/outcomes';
 import { queuesApi } from '../../api/lists.ts';
@@ -13,6 +14,9 @@ export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   ringSeconds: 'Rings each for',
   wrapUpSeconds: 'Wrap-up',
   members: 'Members',
+  distribution: 'First is rung',
+  turns: 'Turns',
+  ringsAtMost: 'Ring together',
   skills: 'Asks for',
   maxWaiting: 'May wait',
   whenFull: 'When full',
@@ -30,6 +34,15 @@ export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   outcomes: 'Outcomes',
 };
 
+export const distributionChoices: readonly { value: DistributionKind; title: string }[] = [
+  { value: 'longestIdle', title: 'who is idle longest' },
+  { value: 'roundRobin', title: 'who comes behind the last who answered' },
+  { value: 'inOrder', title: 'who stands first in the list' },
+  { value: 'allAtOnce', title: 'everybody at once' },
+  { value: 'fewestCalls', title: 'who answered fewest calls today' },
+  { value: 'bestSkill', title: 'who is best at what it asks for' },
+  { value: 'random', title: 'anybody, at random' },
+];
 export const recordingChoices: readonly { value: QueueRecording; title: string }[] = [
   { value: 'asPlan', title: 'recorded as the plan says' },
   { value: 'always', title: 'always recorded' },
@@ -57,6 +70,13 @@ function showQueue(nameOf: (id: string) => string) {
     if (field === 'hoursId') return value === null ? 'always open' : nameOf(value as string);
     if (field === 'atClosing') return value === 'sendOn' ? 'who waits is sent on' : 'who waits is served';
     if (field === 'recording') return titleOf(recordingChoices, value);
+    if (field === 'distribution') return titleOf(distributionChoices, value);
+    if (field === 'turns')
+      return (
+        (value as { memberId: string; turn: number }[])
+          .map(({ memberId, turn }) => `${nameOf(memberId)} ${turn}`)
+          .join(', ') || 'everybody 1'
+      );
     if (field === 'mayPause') return titleOf(pauseChoices, value);
     if (field === 'recordingNoticeId') return value === null ? 'none' : nameOf(value as string);
     if (field === 'whenClosed')
@@ -99,6 +119,7 @@ export const queueArea = (nameOf: (id: string) => string): ItemArea<QueueRequest
       members: [],
       skills: [],
     },
+    ...{ distribution: 'longestIdle', turns: [], ringsAtMost: usuallyRung },
     ...{ maxWaiting: null, maxWaitSeconds: 300, hoursId: null, whenClosed: null, atClosing: 'serve' },
     ...{ recording: 'asPlan', recordingNoticeId: null, mayPause: 'talker' },
     ...{ preferOwner: false, script: '', outcomes: [] },

@@ -5,6 +5,7 @@ import type { StoryRecord } from '@night-bell/core/story/records';
 import Shape from '../Shape.vue';
 import StateWord from '../StateWord.vue';
 import { span } from '@night-bell/core/story/span';
+import { distributionRule, standingOf } from '@night-bell/core/story/distribution-words';
 import { countsSentence, hasFault, reachedWords, reasonsSentence } from '@night-bell/core/story/words';
 import { agentWords } from '../words.ts';
 
@@ -18,6 +19,8 @@ const props = defineProps<{
 const heading = computed(() => {
   const { decision } = props;
   if (decision.chosen === null) return `Nobody free in ${decision.queueName}`;
+  const together = decision.together?.length ?? 0;
+  if (together > 1) return `${together} are offered the call at once`;
   return `${decision.chosenName} is offered the call`;
 });
 
@@ -25,9 +28,12 @@ const hidden = computed(() => props.decision.candidates.total - props.decision.c
 
 function standing(candidate: Candidate, index: number): { word: string; tone: string } {
   if (candidate.personId === props.decision.chosen) return { word: props.outcome, tone: 'chosen' };
+  if (rungToo.value.has(candidate.personId)) return { word: 'Rung too', tone: 'chosen' };
   if (candidate.reasons.length > 0) return { word: 'Skipped', tone: '' };
   return { word: candidate.triedBefore ? 'Tried before' : `${ordinal(index + 1)} in line`, tone: '' };
 }
+
+const rungToo = computed(() => new Set(props.decision.together?.map(({ personId }) => personId)));
 
 function ordinal(place: number): string {
   const ending = place % 100 > 10 && place % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th');
@@ -36,7 +42,7 @@ function ordinal(place: number): string {
 
 function why(candidate: Candidate): string {
   if (candidate.reasons.length > 0) return reasonsSentence(candidate.reasons, props.decision.at);
-  const idle = candidate.idleSince === null ? '' : `Idle ${span(props.decision.at - candidate.idleSince)}`;
+  const idle = standingOf(candidate, props.decision);
   if (candidate.personId !== props.decision.chosen) return idle;
   switch (props.decision.why) {
     case 'onlyOne':
@@ -45,8 +51,12 @@ function why(candidate: Candidate): string {
       return 'Looks after the record';
     case 'reservedForThis':
       return 'Kept free for this call';
-    default:
+    case 'longestIdle':
       return `${idle}, the longest`;
+    case 'earlierTurn':
+      return `${idle}, the only one free of it`;
+    default:
+      return idle;
   }
 }
 
@@ -55,11 +65,12 @@ function reached(candidate: Candidate): string {
   return candidate.phone === null || candidate.phone === 'softphone' ? '' : reachedWords[candidate.phone];
 }
 
-const rule = computed(() =>
-  props.decision.owner === null && props.decision.why !== 'recordOwner'
-    ? 'longest idle first'
-    : "the record's owner first, then longest idle",
-);
+const rule = computed(() => {
+  const first = distributionRule(props.decision);
+  return props.decision.owner === null && props.decision.why !== 'recordOwner'
+    ? first
+    : `the record's owner first, then ${first}`;
+});
 </script>
 
 <template>
@@ -107,7 +118,7 @@ const rule = computed(() =>
         </tr>
         <tr v-if="hidden > 0">
           <td colspan="4" class="second">
-            {{ hidden }} more: {{ countsSentence(decision.candidates.counts) || 'free, and idle for less' }}
+            {{ hidden }} more: {{ countsSentence(decision.candidates.counts) || 'free, and behind these' }}
           </td>
         </tr>
       </tbody>
