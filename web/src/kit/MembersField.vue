@@ -109,10 +109,10 @@ function second(id: string): string {
       @add="model = [...model, $event]"
     />
     <template v-if="turns !== undefined && model.length > 1">
-      <p v-if="inTurns" class="second small">
+      <p v-if="inTurns" class="second small turns">
         Turn 1 is rung first; a later one only when nobody of an earlier one can be.
       </p>
-      <button v-else-if="!form.readonly" class="link small" type="button" @click="asked = true">
+      <button v-else-if="!form.readonly" class="link small turns" type="button" @click="asked = true">
         Ring some only when nobody else can be
       </button>
     </template>
@@ -131,6 +131,9 @@ li {
 .handle {
   cursor: grab;
   text-align: right;
+}
+.turns {
+  margin-top: 6px;
 }
 .turn {
   margin-left: 8px;

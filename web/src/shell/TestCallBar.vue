@@ -141,7 +141,7 @@ useKeys({
           v-if="decision"
           :decision="decision.record"
           :start="test.answer.at"
-          outcome="Would be rung"
+          :outcome="() => 'Would be rung'"
         />
         <p v-else class="none second">No agent had to be chosen on this path.</p>
       </div>

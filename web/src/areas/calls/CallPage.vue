@@ -9,12 +9,13 @@ import { api, ApiProblem, ask, type CallPage } from '../../api/client.ts';
 import KeyCap from '../../kit/KeyCap.vue';
 import { send } from '../../api/items.ts';
 import PageHead from '../../kit/PageHead.vue';
+import { offerOutcome } from '@night-bell/core/story/offer-outcome';
 import DecisionTable from '../../kit/rope/DecisionTable.vue';
 import RopeStory from '../../kit/rope/RopeStory.vue';
 import { ropeSteps } from '@night-bell/core/story/describe';
 import { span } from '@night-bell/core/story/span';
+import { resultOf } from '@night-bell/core/story/words';
 import { useClock } from '../../kit/time.ts';
-import { notTakenWords, resultOf } from '@night-bell/core/story/words';
 import { useKeys } from '../../shell/keys.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -114,15 +115,6 @@ const shown = computed(() =>
     ({ record, index }) => record.chosen !== null || index === chosen.value || decisions.value.length === 1,
   ),
 );
-
-function outcomeOf(index: number): string {
-  const after = story.value
-    .slice(index + 1)
-    .find((record) => ['notTaken', 'answered', 'ended', 'decision'].includes(record.kind));
-  if (after?.kind === 'answered') return 'Answered';
-  if (after?.kind === 'notTaken') return notTakenWords(after.reason);
-  return after?.kind === 'ended' ? 'Caller left' : 'Rings';
-}
 
 const why = computed(() =>
   handler.value !== null
@@ -308,7 +300,7 @@ useKeys({ '[': () => go(page.value?.earlier), ']': () => go(page.value?.later) }
           :key="index"
           :decision="record"
           :start="start"
-          :outcome="outcomeOf(index)"
+          :outcome="(personId: string) => offerOutcome(story, index, personId)"
           :class="{ lit: index === chosen }"
         />
         <p v-if="decisions.length === 0 && !handler?.passedBy && !isBare" class="none second">

@@ -137,7 +137,7 @@ test('a queue that always records asks for the notice and who may pause; history
 test('who is rung first is chosen; all at once says how many, and what becomes of one nobody takes', async () => {
   await open(queue(), { 'PUT /api/queues/q': queue({ version: 6 }) });
   expect(page.text()).not.toContain('ring together');
-  await page.fill('First', 'everybody at once');
+  await page.fill('Rings', 'everybody at once');
   await page.fill('Phones that ring together', '4');
   expect(page.text()).toContain('it rings them again after 5 s');
   await page.press('Save');

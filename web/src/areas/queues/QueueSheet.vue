@@ -56,7 +56,7 @@ const atClosing = [
         <ChoiceLine
           v-model="draft.distribution"
           field="distribution"
-          label="First"
+          label="Rings"
           :items="distributionChoices"
         />
         <p v-if="draft.distribution === 'bestSkill' && draft.skills.length === 0" class="second small">

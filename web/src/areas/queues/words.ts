@@ -14,7 +14,7 @@ export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   ringSeconds: 'Rings each for',
   wrapUpSeconds: 'Wrap-up',
   members: 'Members',
-  distribution: 'First is rung',
+  distribution: 'Rings',
   turns: 'Turns',
   ringsAtMost: 'Ring together',
   skills: 'Asks for',

@@ -15,7 +15,7 @@ const candidate = (personId: string, more: Partial<Candidate> = {}): Candidate =
 type Decision = Extract<StoryRecord, { kind: 'decision' }>;
 const table = (listed: Candidate[], more: Partial<Decision> = {}) =>
   show(DecisionTable, {
-    ...{ start: 30_000, outcome: 'Answered' },
+    ...{ start: 30_000, outcome: (personId: string) => (personId === 'a' ? 'Answered' : 'Taken by Ann') },
     decision: {
       ...{ callId: 'c', at: 100_000, kind: 'decision', queueId: 'q', queueName: 'Bookings' },
       ...{ chosen: 'a', chosenName: 'Ann', why: 'longestIdle', owner: null, ringSeconds: 15 },
@@ -94,7 +94,7 @@ test('a decision of another way says its rule, what it compared, and who rings t
     ...{ distribution: 'allAtOnce', why: 'allAtOnce', together },
   });
   expect(all.text()).toContain('2 are offered the call at once');
-  expect(rows(all).map((cells) => cells[2])).toEqual(['Answered', 'Rung too', '3rd in line']);
+  expect(rows(all).map((cells) => cells[2])).toEqual(['Answered', 'Taken by Ann', '3rd in line']);
 });
 
 test('where nobody was free it says so, and which rule would have held', () => {

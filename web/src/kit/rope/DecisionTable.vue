@@ -13,7 +13,8 @@ import { agentWords } from '../words.ts';
 const props = defineProps<{
   decision: Extract<StoryRecord, { kind: 'decision' }>;
   start: number;
-  outcome: string;
+  /** What became of the offer, for each who was rung. */
+  outcome: (personId: string) => string;
 }>();
 
 const heading = computed(() => {
@@ -27,13 +28,15 @@ const heading = computed(() => {
 const hidden = computed(() => props.decision.candidates.total - props.decision.candidates.listed.length);
 
 function standing(candidate: Candidate, index: number): { word: string; tone: string } {
-  if (candidate.personId === props.decision.chosen) return { word: props.outcome, tone: 'chosen' };
-  if (rungToo.value.has(candidate.personId)) return { word: 'Rung too', tone: 'chosen' };
+  if (rung.value.has(candidate.personId)) return { word: props.outcome(candidate.personId), tone: 'chosen' };
   if (candidate.reasons.length > 0) return { word: 'Skipped', tone: '' };
   return { word: candidate.triedBefore ? 'Tried before' : `${ordinal(index + 1)} in line`, tone: '' };
 }
 
-const rungToo = computed(() => new Set(props.decision.together?.map(({ personId }) => personId)));
+const rung = computed(() => {
+  const { chosen, together = [] } = props.decision;
+  return new Set([chosen, ...together.map(({ personId }) => personId)]);
+});
 
 function ordinal(place: number): string {
   const ending = place % 100 > 10 && place % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th');
@@ -95,7 +98,7 @@ const rule = computed(() => {
         <tr
           v-for="(candidate, index) in decision.candidates.listed"
           :key="candidate.personId"
-          :class="{ chosen: candidate.personId === decision.chosen }"
+          :class="{ chosen: rung.has(candidate.personId) }"
         >
           <td>
             {{ decision.names[candidate.personId] }}
