@@ -23,6 +23,8 @@ say('\nPlans and hours');
 code += await run('node', [bundled('core/bench/plan.bench.ts')]);
 say('\nDialling rules');
 code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/dialling.bench.ts']);
+say('\nChoosing who is rung');
+code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/distribution.bench.ts']);
 
 const folder = join(project, '.data', `bench-${process.pid}`);
 const cluster = await startCluster(folder);

@@ -179,8 +179,7 @@ function changeMembers(state: State, queue: QueueState): void {
   for (const membership of queue.members) leaveQueueOf(membership);
   queue.lastAnswered = standsNow(queue);
   queue.members = [];
-  queue.idle = queue.distribution.makeIndex(queue);
-  queue.dayEnds = 0;
+  queue.orderAnew();
   queue.signedIn = 0;
   queue.idleAutoAnswering = 0;
   queue.reasonCounts.fill(0);

@@ -9,9 +9,9 @@ const keptQuarters = 100;
 export function withAnswered(answered: AnsweredCalls, at: number): AnsweredCalls {
   const quarter = Math.floor(at / quarterMs);
   const last = answered.at(-1);
-  const earlier = last?.quarter === quarter ? answered.slice(0, -1) : answered;
-  const calls = last?.quarter === quarter ? last.calls + 1 : 1;
-  return [...earlier.filter((each) => each.quarter >= quarter - keptQuarters), { quarter, calls }];
+  if (last?.quarter === quarter) return [...answered.slice(0, -1), { quarter, calls: last.calls + 1 }];
+  const kept = answered.filter((each) => each.quarter >= quarter - keptQuarters);
+  return [...kept, { quarter, calls: 1 }];
 }
 
 /** How many were answered since `from`, an instant at which a quarter of an hour begins. */

@@ -70,7 +70,10 @@ export class QueueState implements Past {
   retired = false;
   members: Membership[] = [];
   /** Eligible members, in the order of the distribution. */
-  idle: EligibleIndex<Membership>;
+  idle!: EligibleIndex<Membership>;
+  distribution!: Distribution;
+  /** Whether its order depends on what was answered today. */
+  countsToday!: boolean;
   /** Callers waiting and not being offered. */
   readonly waitingList = new IndexedHeap<Call>(callBefore);
   /** Contacts of campaigns who answered; they have two seconds, and come before callers. */
@@ -100,11 +103,15 @@ export class QueueState implements Past {
 
   constructor(item: QueueItem) {
     this.item = item;
-    this.idle = this.distribution.makeIndex<Membership>(this);
+    this.orderAnew();
   }
 
-  get distribution(): Distribution {
-    return distributions[this.item.distribution ?? 'longestIdle'];
+  /** After the way of choosing changed, and before members are put into the index again. */
+  orderAnew(): void {
+    this.distribution = distributions[this.item.distribution ?? 'longestIdle'];
+    this.countsToday = this.distribution.kind === 'fewestCalls';
+    this.idle = this.distribution.makeIndex<Membership>(this);
+    this.dayEnds = 0;
   }
 
   get draw(): number {
@@ -113,9 +120,5 @@ export class QueueState implements Past {
 
   get inTurns(): boolean {
     return this.item.turns !== undefined;
-  }
-
-  get countsToday(): boolean {
-    return this.distribution.kind === 'fewestCalls';
   }
 }
