@@ -23,7 +23,10 @@ import {
   trunk,
 } from './exchange.testing.ts';
 
-/** Random days of an exchange: a set-up, and moves of the outside world upon it. */
+/**
+ * Random days of an exchange: a set-up, and moves of the outside world upon it. Long, since the moves draw from the very
+ * items that the set-up is made of.
+ */
 export const people = ['a', 'b', 'c', 'd', 'e'];
 /** What somebody of the five may dial: by the rules, for help, inside, and what nobody has. */
 const dialled = ['+12505550123', '911', '4001', '77'];

@@ -12,7 +12,8 @@ import type { CompiledPlan, PlanItem } from './plan.ts';
 
 /**
  * The compiled set-up the exchange reads. Immutable: a change of the set-up makes new items, which enter
- * the exchange as a `configurationChanged` event. Everything survives JSON.
+ * the exchange as a `configurationChanged` event. Everything survives JSON. Long, since it is one list: what the host
+ * hands over, each kind of item after the other, without anything that works.
  */
 export interface Configuration {
   settings: ExchangeSettings;

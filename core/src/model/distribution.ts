@@ -10,6 +10,8 @@ export const distributionKinds = [
 ] as const;
 export type DistributionKind = (typeof distributionKinds)[number];
 
+/** All were rung together and nobody lifted: they are rung again after this long. */
+export const ringsAgainAfterSeconds = 5;
 /** Members have turns from 1 to this. */
 export const lastTurn = 9;
 /** How many phones ring together at most, unless the queue says less. */

@@ -1,3 +1,4 @@
+import { ringsAgainAfterSeconds } from '../model/distribution.ts';
 import type { Direction } from './facts.ts';
 import { span } from './span.ts';
 import type { NewStep, Of } from './step.ts';
@@ -32,7 +33,7 @@ export function noneLiftedStep(record: Of<'noneLifted'>, ringing: Ringing | null
     mark: 'missed',
     at: ringing?.from ?? record.at,
     title: `Rang ${ringing?.name ?? ''} ${Math.round(record.rangMs / 1000)} s`,
-    reason: `Nobody lifted; nobody rests for it, and they are rung again after 5 s. ${ringing?.why ?? ''}`,
+    reason: `Nobody lifted; nobody rests for it, and they are rung again after ${ringsAgainAfterSeconds} s. ${ringing?.why ?? ''}`,
     caption: ringing?.name ?? '',
     decision: ringing?.decision ?? null,
   };

@@ -9,13 +9,10 @@ import RopeShort from '../kit/rope/RopeShort.vue';
 import RopeStory from '../kit/rope/RopeStory.vue';
 import { ropeSteps } from '@night-bell/core/story/describe';
 import MomentField from '../kit/MomentField.vue';
-import Shape from '../kit/Shape.vue';
 import { dayOf } from '../kit/time.ts';
-import { span } from '@night-bell/core/story/span';
-import type { CallResult } from '@night-bell/core/story/facts';
-import { resultOf, resultWords } from '@night-bell/core/story/words';
 import { assumptionWords } from '../kit/words.ts';
 import CallerField from './CallerField.vue';
+import TestCallOutcome from './TestCallOutcome.vue';
 import { useDialSuggestions } from './dial-suggestions.ts';
 import { useDirectory } from './directory.ts';
 import { useKeys } from './keys.ts';
@@ -58,11 +55,6 @@ const decision = computed(() => {
   const record = index === null ? undefined : story.value[index];
   return record?.kind === 'decision' ? { record, index } : null;
 });
-const lost = computed(
-  () =>
-    test.answer?.outcome.kind === 'ended' &&
-    ['turnedAway', 'unroutable'].includes(test.answer.outcome.result ?? ''),
-);
 
 const { suggesting, suggestions, dialledAs } = useDialSuggestions(toField);
 // A changed set-up may change the answer.
@@ -214,35 +206,7 @@ useKeys({
           ground="var(--bar)"
         />
       </div>
-      <p class="outcome" role="status" aria-live="polite">
-        <template v-if="test.fault"><Shape name="fault" /> {{ test.fault }}</template>
-        <template v-else-if="test.answer">
-          <template v-if="test.answer.outcome.kind === 'answered'">
-            <b>{{ test.answer.outcome.name }}</b> would answer at
-            <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
-          </template>
-          <template v-else-if="['forwarded', 'joinedRoom', 'faxTone'].includes(test.answer.outcome.kind)">
-            {{ test.answer.outcome.kind === 'forwarded' ? 'Sent on to' : 'Into' }}
-            <b>{{ test.answer.outcome.name }}</b> at
-            <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
-          </template>
-          <template v-else-if="test.answer.outcome.kind === 'voicemail'">
-            <b>{{ test.answer.outcome.name }}</b> at
-            <b class="mono">{{ span(test.answer.outcome.afterMs) }}</b>
-          </template>
-          <template v-else-if="lost">
-            <Shape name="fault" />
-            {{ resultWords[test.answer.outcome.result === 'unroutable' ? 'unroutable' : 'turnedAway'] }} at
-            <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
-          </template>
-          <template v-else-if="test.answer.outcome.kind === 'ended'">
-            {{ resultOf(test.answer.outcome.result as CallResult, 'inbound') }} at
-            <span class="mono">{{ span(test.answer.outcome.afterMs) }}</span>
-          </template>
-          <template v-else-if="test.hand">Played by hand, {{ span(test.hand.untilMs) }}</template>
-          <template v-else>Still waiting after {{ span(test.answer.outcome.afterMs) }}</template>
-        </template>
-      </p>
+      <TestCallOutcome />
       <button
         v-if="session.mayOperate"
         class="bar-button"
@@ -344,16 +308,6 @@ useKeys({
   min-width: 0;
   overflow: hidden;
   height: 40px;
-}
-.outcome {
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  min-width: 120px;
-  color: #b4c0bc;
-}
-.outcome b {
-  color: #f1f3ea;
 }
 .bar-button {
   border: 1px solid var(--bar-rule);

@@ -93,7 +93,7 @@ export class QueueState implements Past {
   measured: Measured = nothingMeasured;
   /** The order of the member who answered last, -1 for none. */
   lastAnswered = -1;
-  /** Choices made at random. */
+  /** Choices made: each draw at random has a seed of its own. */
   draws = 0;
   /** When the day of `answeredToday` began, and ends. */
   dayBegan = 0;

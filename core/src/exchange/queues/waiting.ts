@@ -1,4 +1,5 @@
 import { nextChange, type OpeningHours, standingAt } from '../../hours/opening-hours.ts';
+import { ringsAgainAfterSeconds } from '../../model/distribution.ts';
 import type { Destination } from '../../model/destination.ts';
 import type { RecordBody, SentOnBecause } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
@@ -87,9 +88,6 @@ export function leaveList(state: State, call: Call): void {
   call.queue!.pausing--;
 }
 
-/** All were rung together and nobody lifted: it waits, and rings them again after this long (docs/definitions.md). */
-const ringsAgainAfterMs = 5_000;
-
 /** Whether the call waits until all are rung again, and meanwhile stands in nobody's order. */
 export function pausesBeforeRinging(call: Call): boolean {
   return call.activity.kind === 'waiting' && timerOf(call, 'activity') !== null;
@@ -97,7 +95,7 @@ export function pausesBeforeRinging(call: Call): boolean {
 
 function pauseBeforeRinging(state: State, call: Call, queue: QueueState): void {
   begin(call, state.now, { kind: 'waiting' });
-  setTimer(state, call, 'activity', state.now + ringsAgainAfterMs);
+  setTimer(state, call, 'activity', state.now + ringsAgainAfterSeconds * 1_000);
   queue.pausing++;
 }
 

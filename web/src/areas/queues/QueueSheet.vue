@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { ringsAgainAfterSeconds } from '@night-bell/core/model/distribution';
 import type { QueueView } from '@night-bell/core/contracts/queues';
 import ChoiceLine from '../../kit/ChoiceLine.vue';
 import DestinationLine from '../../kit/DestinationLine.vue';
@@ -71,7 +72,7 @@ const atClosing = [
             :size="2"
           />
           ring together, those idle longest. Who lifts first has the call. Nobody rests for one that nobody
-          took: it rings them again after 5 s.
+          took: it rings them again after {{ ringsAgainAfterSeconds }} s.
         </FormSentence>
         <h3 class="more">Members</h3>
         <MembersField
