@@ -191,17 +191,27 @@ export class Hand {
     await this.clicks('tbody tr', text, 'holds');
   }
 
-  /** Waits for a drawn, usable element with this text, and clicks in its middle. */
+  /**
+   * Waits for a drawn, usable element with this text that has stopped moving, and clicks in its middle.
+   * Rows that come while the page fills push what stands below; a click at where it was would hit nothing.
+   */
   private async clicks(selector: string, text: string, how: 'starts' | 'holds'): Promise<void> {
     const giveUpAt = Date.now() + 12_000;
     for (;;) {
       const handle = await this.page.waitForFunction(
-        (among, wanted, match) =>
-          [...document.querySelectorAll<HTMLElement>(among)].find((each) => {
+        async (among, wanted, match) => {
+          const found = [...document.querySelectorAll<HTMLElement>(among)].find((each) => {
             const said = each.textContent.replace(/\s+/g, ' ').trim();
             const fits = match === 'starts' ? said.startsWith(wanted) : said.includes(wanted);
             return fits && each.getClientRects().length > 0 && !(each as HTMLButtonElement).disabled;
-          }),
+          });
+          if (found === undefined) return undefined;
+          found.scrollIntoView({ block: 'nearest', behavior: 'instant' });
+          const place = () => Object.values(found.getBoundingClientRect().toJSON()).join(' ');
+          const before = place();
+          await new Promise((frame) => setTimeout(frame, 50));
+          return place() === before ? found : undefined;
+        },
         {},
         selector,
         text,
