@@ -12,7 +12,12 @@ type Changing = { -readonly [Field in keyof QueueMember]: QueueMember[Field] };
 const members = (): Changing[] =>
   Array.from({ length: count }, (_, order) => ({
     ...{ personId: `p${order}`, order, turn: 1 + (order % 2), heapIndex: -1, callCount: 0 },
-    ...{ idleSince: (order * 7919) % count, answeredToday: order % 30, levels: [order % 6, order % 5] },
+    ...{
+      idleSince: (order * 7919) % count,
+      answeredToday: order % 30,
+      levels: [order % 6, order % 5],
+      stage: order % 4,
+    },
   }));
 
 let sum = 0;
@@ -28,7 +33,7 @@ for (const { kind, makeIndex } of Object.values(distributions)) {
   for (let i = 0; i < rounds; i++) {
     past.draw = drawOf(7, i);
     const { member } = decide(index, {
-      ...{ tried: [], fits: () => true, fitting: count, because: kind, inTurns: true },
+      ...{ tried: [], fits: () => true, fitting: count, stage: 3, because: kind, inTurns: true },
     })!;
     // Rung, and back again when the call is over, as the exchange does it.
     index.remove(member);

@@ -125,6 +125,8 @@ export type ToGateway =
       callId: string;
       from: string;
       ringSeconds: number;
+      /** What the display says, line by line; none for calls of no queue. */
+      shows?: string[];
       /** Lift at once, without anybody's doing. */
       answerBySelf: boolean;
     }

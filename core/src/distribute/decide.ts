@@ -16,6 +16,8 @@ export interface Wanted<M extends Chooseable> {
   tried: readonly string[];
   /** Whether an eligible member can take this call: a contact's needs a phone that answers by itself. */
   fits(member: M): boolean;
+  /** The stage of the caller's wait: who may be rung only later is not among the eligible yet. */
+  stage: number;
   /** How many of the eligible fit. */
   fitting: number;
   /** What the order means, when there is more than one. */
@@ -39,14 +41,14 @@ export function decide<M extends Chooseable>(
     return { member: first.member, why: first.because };
   if (!wanted.inTurns) {
     // Mostly the first will do.
-    const next = eligible.peek();
+    const next = eligible.peek(wanted.stage);
     if (next === undefined) return null;
     if (wanted.fits(next) && !wanted.tried.includes(next.personId))
       return { member: next, why: wanted.fitting === 1 ? 'onlyOne' : wanted.because };
   }
   let chosen: M | null = null;
   let again: M | null = null;
-  for (const member of eligible.inOrder()) {
+  for (const member of eligible.inOrder(wanted.stage)) {
     const turn = (chosen ?? again)?.turn ?? member.turn;
     if (member.turn !== turn) break;
     if (!wanted.fits(member)) continue;

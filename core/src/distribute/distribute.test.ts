@@ -39,19 +39,30 @@ const facts: fc.Arbitrary<AgentFacts> = fc.record({
   reservedForCallId: fc.constantFrom(null, 'k'),
   wrapUpUntil: fc.constantFrom(0, now, now + 1),
   backOffUntil: fc.constantFrom(0, now, now + 1),
+  openTexts: fc.nat(3),
 });
 
 describe('eligibility', () => {
+  const rules = fc.record({
+    ringsAway: fc.constantFrom<string[]>([], ['lunch']),
+    ringsInWrapUp: fc.boolean(),
+    mostTexts: fc.constantFrom(null, 1, 3),
+  });
+
   test('the fast path names the first of all reasons, and both are in the order they are listed in', () => {
     fc.assert(
-      fc.property(facts, (agent) => {
-        const reasons = reasonsAgainst(agent, now).map(({ code }) => code);
-        expect(firstReasonIndex(agent, now)).toBe(
+      fc.property(facts, rules, (agent, by) => {
+        const reasons = reasonsAgainst(agent, now, by).map(({ code }) => code);
+        expect(firstReasonIndex(agent, now, by)).toBe(
           reasons.length === 0 ? -1 : reasonCodes.indexOf(reasons[0]!),
         );
         expect(reasons).toEqual([...reasons].sort((a, b) => reasonCodes.indexOf(a) - reasonCodes.indexOf(b)));
         // A wrap-up and a back-off are over at exactly their end.
-        expect(reasons.includes('wrappingUp')).toBe(agent.wrapUpUntil > now);
+        expect(reasons.includes('wrappingUp')).toBe(agent.wrapUpUntil > now && !by.ringsInWrapUp);
+        expect(reasons.includes('away')).toBe(
+          agent.presence === 'away' && !by.ringsAway.includes(agent.awayReason ?? ''),
+        );
+        expect(reasons.includes('texting')).toBe(by.mostTexts !== null && agent.openTexts >= by.mostTexts);
         expect(reasons.includes('backingOff')).toBe(agent.backOffUntil > now);
       }),
     );
@@ -71,19 +82,19 @@ describe('eligibility', () => {
 
 const member = (order: number, idleSince: number, more: Partial<QueueMember> = {}): QueueMember => ({
   ...{ personId: `p${order}`, order, idleSince, callCount: 0, heapIndex: -1 },
-  ...{ turn: 1, answeredToday: 0, levels: [0, 0], ...more },
+  ...{ turn: 1, answeredToday: 0, levels: [0, 0], stage: 0, ...more },
 });
 const past = { lastAnswered: 1, draw: 7 };
 const orderOf = (kind: DistributionKind, members: QueueMember[], of = past) => {
   const index = distributions[kind].makeIndex<QueueMember>(of);
   for (const each of members) index.push(each);
-  return [...index.inOrder()].map(({ order }) => order);
+  return [...index.inOrder(0)].map(({ order }) => order);
 };
 
 describe.each(Object.values(distributions))('distribution $kind', (distribution) => {
   const facts = fc.record({
     ...{ idleSince: fc.nat(3), callCount: fc.nat(1), turn: fc.integer({ min: 1, max: 3 }) },
-    ...{ answeredToday: fc.nat(2), levels: fc.tuple(fc.nat(2), fc.nat(2)) },
+    ...{ answeredToday: fc.nat(2), levels: fc.tuple(fc.nat(2), fc.nat(2)), stage: fc.nat(2) },
   });
   const some = fc.uniqueArray(fc.tuple(fc.nat(9), facts), { selector: ([order]) => order });
   const made = ([order, each]: [number, Omit<QueueMember, 'order' | 'personId' | 'heapIndex'>]) =>
@@ -97,13 +108,13 @@ describe.each(Object.values(distributions))('distribution $kind', (distribution)
         const cut = given.length === 0 ? 0 : from % given.length;
         for (const each of given) index.push(made(each));
         for (const each of [...given.slice(cut), ...given.slice(0, cut)]) other.push(made(each));
-        const order = [...index.inOrder()];
-        expect([...other.inOrder()].map(({ personId }) => personId)).toEqual(
+        const order = [...index.inOrder(2)];
+        expect([...other.inOrder(2)].map(({ personId }) => personId)).toEqual(
           order.map(({ personId }) => personId),
         );
         expect(new Set(order).size).toBe(given.length);
         expect(index.size).toBe(given.length);
-        expect(index.peek()).toBe(order[0]);
+        expect(index.peek(2)).toBe(order[0]);
         const turns = order.map(({ turn }) => turn);
         expect(turns).toEqual([...turns].sort((one, two) => one - two));
       }),
@@ -117,14 +128,32 @@ describe.each(Object.values(distributions))('distribution $kind', (distribution)
         const index = distribution.makeIndex<QueueMember>(past);
         const members = given.map(made);
         for (const each of members) index.push(each);
-        const before = [...index.inOrder()];
+        const before = [...index.inOrder(2)];
         const gone = members[which % members.length]!;
         index.remove(gone);
         index.remove(gone);
         expect(index.size).toBe(members.length - 1);
-        expect([...index.inOrder()]).not.toContain(gone);
+        expect([...index.inOrder(2)]).not.toContain(gone);
         index.push(gone);
-        expect([...index.inOrder()]).toEqual(before);
+        expect([...index.inOrder(2)]).toEqual(before);
+      }),
+    );
+  });
+
+  test('at a stage gives those who may be rung then, as if nobody else were inside', () => {
+    fc.assert(
+      fc.property(some, fc.nat(2), (given, stage) => {
+        const index = distribution.makeIndex<QueueMember>(past);
+        const alone = distribution.makeIndex<QueueMember>(past);
+        const members = given.map(made);
+        for (const each of members) index.push(each);
+        const fit = members.filter((each) => each.stage <= stage);
+        for (const each of fit) alone.push({ ...each, heapIndex: -1 });
+        const ids = (of: Iterable<QueueMember>) => [...of].map(({ personId }) => personId);
+        expect(ids(index.inOrder(stage))).toEqual(ids(alone.inOrder(2)));
+        expect(index.peek(stage)?.personId).toBe(alone.peek(2)?.personId);
+        expect(index.sizeAt(stage)).toBe(fit.length);
+        expect(index.firstStage).toBe(Math.min(...members.map((each) => each.stage)));
       }),
     );
   });
@@ -195,11 +224,14 @@ describe('the order within a turn', () => {
 
 describe('choosing', () => {
   const inOrder = (members: ReturnType<typeof member>[]) => ({
-    peek: () => members[0],
-    inOrder: () => members,
+    peek: (_stage: number) => members[0],
+    inOrder: (_stage: number) => members,
   });
   const three = [member(0, 1), member(1, 2), member(2, 3)];
-  const wanted = { tried: [], fits: () => true, fitting: 3, because: 'longestIdle', inTurns: false } as const;
+  const wanted = {
+    ...{ tried: [], fits: () => true, fitting: 3, stage: 0, inTurns: false },
+    because: 'longestIdle',
+  } as const;
 
   test('the first who was not tried; the first of all again when everybody was; nobody when none fits', () => {
     expect(decide(inOrder(three), wanted)).toEqual({ member: three[0], why: 'longestIdle' });

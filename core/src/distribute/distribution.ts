@@ -18,6 +18,8 @@ export interface QueueMember extends Member, HeapNode {
   readonly idleSince: number;
   /** Calls of queues they answered since the queue's local midnight. */
   readonly answeredToday: number;
+  /** The stage of a caller's wait from which they may be rung (stages.ts). */
+  readonly stage: number;
   /** Their level of each skill the queue asks for, in its order; 0 for one they lack. */
   readonly levels: readonly number[];
 }
@@ -33,14 +35,18 @@ export interface Past {
 /** The eligible members of one queue, kept in the order in which they are to be rung. */
 export interface EligibleIndex<M> {
   readonly size: number;
+  /** The first stage at which anybody may be rung; infinite when nobody is inside. */
+  readonly firstStage: number;
+  /** How many may be rung for a caller at this stage. */
+  sizeAt(stage: number): number;
   /** Takes a member in who became eligible. */
   push(member: M): void;
   /** Takes a member out; does nothing when they are not inside. */
   remove(member: M): void;
-  /** The first to be rung. */
-  peek(): M | undefined;
-  /** From the first to be rung on, for as long as the caller asks. */
-  inOrder(): Iterable<M>;
+  /** The first to be rung for a caller at this stage. */
+  peek(stage: number): M | undefined;
+  /** Those who may be rung at this stage, from the first on, for as long as the caller asks. */
+  inOrder(stage: number): Iterable<M>;
 }
 
 /** A way of choosing: in which order the eligible are rung, and whether one of them or all. */

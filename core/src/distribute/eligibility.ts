@@ -1,3 +1,6 @@
+import type { WantedSkill } from '../model/wanted-skill.ts';
+import { minimumAfter } from './stages.ts';
+
 /**
  * Whether an agent can be offered a call of a queue, with every reason against. The conditions are those of
  * docs/definitions.md, "Choosing an agent". Instants are UTC milliseconds.
@@ -19,6 +22,10 @@ export type Reason =
   | { code: 'backingOff'; until: number }
   /** The queue asks for more of this skill; a skill somebody lacks is level 0. */
   | { code: 'skillTooLow'; skill: string; level: number; minimum: number }
+  /** They are among those who may be rung, or their level is enough, only once the caller has waited so long. */
+  | { code: 'notYet'; afterSeconds: number }
+  /** Text conversations they have open, where the queue counts them. */
+  | { code: 'texting'; texts: number }
   /** For dialled campaigns only: an outside number takes part over a line accepted before and held open. */
   | { code: 'lineNotOpen' };
 
@@ -38,7 +45,9 @@ export const reasonCodes: readonly ReasonCode[] = [
   'reserved',
   'wrappingUp',
   'backingOff',
+  'texting',
   'skillTooLow',
+  'notYet',
   'lineNotOpen',
 ];
 
@@ -47,20 +56,30 @@ export type Presence = 'available' | 'away' | 'signedOut';
 /** Place of `skillTooLow` in reasonCodes: it is of a member in one queue, the others are of the agent. */
 export const skillTooLowIndex = reasonCodes.indexOf('skillTooLow');
 
-/** Every skill of which a queue asks for more than `levels` has. */
+/** Every skill of which a queue asks, of a caller who has waited `seconds`, for more than `levels` has. */
 export function skillGaps(
   levels: Readonly<Record<string, number>>,
-  wanted: readonly { skillId: string; name: string; minimum: number }[],
+  wanted: readonly WantedSkill[],
+  seconds: number,
 ): (Reason & { code: 'skillTooLow' })[] {
-  return wanted
-    .filter(({ skillId, minimum }) => (levels[skillId] ?? 0) < minimum)
-    .map(({ skillId, name, minimum }) => ({
-      code: 'skillTooLow',
-      skill: name,
-      level: levels[skillId] ?? 0,
-      minimum,
-    }));
+  return wanted.flatMap((skill) => {
+    const level = levels[skill.skillId] ?? 0;
+    const minimum = minimumAfter(skill, seconds);
+    return level < minimum ? [{ code: 'skillTooLow' as const, skill: skill.name, level, minimum }] : [];
+  });
 }
+
+/** What a queue makes of agents who are busy with something else. */
+export interface RingRules {
+  /** Reasons of being away whose holders are rung all the same. */
+  readonly ringsAway: readonly string[];
+  readonly ringsInWrapUp: boolean;
+  /** Whoever has so many text conversations open is not rung; null where texts do not count. */
+  readonly mostTexts: number | null;
+}
+
+/** Who is away or wraps up is left in peace; texts do not count. */
+export const usualRules: RingRules = { ringsAway: [], ringsInWrapUp: false, mostTexts: null };
 
 /** What of an agent decides whether they can be rung. */
 export interface AgentFacts {
@@ -79,6 +98,8 @@ export interface AgentFacts {
   readonly wrapUpUntil: number;
   /** End of the rest after an offer that was not taken, 0 when there is none. */
   readonly backOffUntil: number;
+  /** Text conversations they have open. */
+  readonly openTexts: number;
 }
 
 export type PhoneFacts =
@@ -99,7 +120,7 @@ interface Condition {
   code: ReasonCode;
   /** It also keeps a call made straight to the person from ringing (docs/decisions/direct-calls.md). */
   direct: boolean;
-  holds(agent: AgentFacts, now: number): boolean;
+  holds(agent: AgentFacts, now: number, rules: RingRules): boolean;
   reason(agent: AgentFacts): Reason;
 }
 
@@ -114,7 +135,8 @@ const conditions: readonly Condition[] = [
   {
     code: 'away',
     direct: false,
-    holds: (agent) => agent.presence === 'away',
+    holds: (agent, _now, { ringsAway }) =>
+      agent.presence === 'away' && !ringsAway.includes(agent.awayReason ?? ''),
     reason: (agent) => ({ code: 'away', awayReason: agent.awayReason ?? '', since: agent.presenceSince }),
   },
   {
@@ -171,7 +193,7 @@ const conditions: readonly Condition[] = [
   {
     code: 'wrappingUp',
     direct: false,
-    holds: (agent, now) => agent.wrapUpUntil > now,
+    holds: (agent, now, { ringsInWrapUp }) => agent.wrapUpUntil > now && !ringsInWrapUp,
     reason: (agent) => ({ code: 'wrappingUp', until: agent.wrapUpUntil }),
   },
   {
@@ -180,12 +202,18 @@ const conditions: readonly Condition[] = [
     holds: (agent, now) => agent.backOffUntil > now,
     reason: (agent) => ({ code: 'backingOff', until: agent.backOffUntil }),
   },
+  {
+    code: 'texting',
+    direct: false,
+    holds: (agent, _now, { mostTexts }) => mostTexts !== null && agent.openTexts >= mostTexts,
+    reason: (agent) => ({ code: 'texting', texts: agent.openTexts }),
+  },
 ];
 
 /** Every reason why this agent cannot be offered a queue's call at `now`; empty when eligible. */
-export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
+export function reasonsAgainst(agent: AgentFacts, now: number, rules = usualRules): Reason[] {
   const reasons: Reason[] = [];
-  for (const each of conditions) if (each.holds(agent, now)) reasons.push(each.reason(agent));
+  for (const each of conditions) if (each.holds(agent, now, rules)) reasons.push(each.reason(agent));
   return reasons;
 }
 
@@ -194,14 +222,16 @@ export function reasonsAgainst(agent: AgentFacts, now: number): Reason[] {
  * signed out of the queues does not keep a direct call from ringing (docs/decisions/direct-calls.md).
  */
 export function reasonsAgainstDirect(agent: AgentFacts): Reason[] {
-  return conditions.filter((each) => each.direct && each.holds(agent, 0)).map((each) => each.reason(agent));
+  return conditions
+    .filter((each) => each.direct && each.holds(agent, 0, usualRules))
+    .map((each) => each.reason(agent));
 }
 
 /**
  * The code of the first of `reasonsAgainst`, as an index into `reasonCodes`, or -1 when eligible. Makes no objects: it
  * runs on every change of an agent's state.
  */
-export function firstReasonIndex(agent: AgentFacts, now: number): number {
-  for (let i = 0; i < conditions.length; i++) if (conditions[i]!.holds(agent, now)) return i;
+export function firstReasonIndex(agent: AgentFacts, now: number, rules = usualRules): number {
+  for (let i = 0; i < conditions.length; i++) if (conditions[i]!.holds(agent, now, rules)) return i;
   return -1;
 }

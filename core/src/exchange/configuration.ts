@@ -23,7 +23,8 @@ import { cancelReservation } from './outbound/in-air.ts';
 import { linkCampaigns } from './outbound/outbound.slice.ts';
 import { askAfresh, stopCampaign } from './outbound/supply.ts';
 import { Membership, QueueState } from './queues/queue.ts';
-import { emptyQueue, lookAtHoursAgain } from './queues/waiting.ts';
+import { takePlacesAnew } from './queues/place.ts';
+import { emptyQueue, lookAtHoursAgain, lookWhoIsLeft } from './queues/ways-out.ts';
 
 /** Takes changed items in. Calls in progress go on; who may be rung changes at once. */
 export function changeConfiguration(state: State, changes: ConfigurationChanges): void {
@@ -167,12 +168,17 @@ function changeQueue(state: State, item: QueueItem): void {
   queue.retired = false;
   if (membersChanged || orderChanged[0] !== orderChanged[1]) changeMembers(state, queue);
   // Also when only the way out for nobody signed in is new: who waits takes it now.
-  if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
+  lookWhoIsLeft(state, queue);
 }
 
-/** What, besides who they are, decides the order in which members stand. */
-function orderOf({ skills, distribution, turns, hoursId }: QueueItem): string {
-  return JSON.stringify([skills, distribution, turns, hoursId]);
+/** What, besides who they are, decides in which order members and callers stand, and who is rung at all. */
+function orderOf(item: QueueItem): string {
+  const { skills, distribution, turns, hoursId, joinsAfter, agePoints } = item;
+  const { ringsAway, ringsInWrapUp, mostTexts } = item;
+  return JSON.stringify([
+    ...[skills, distribution, turns, hoursId, joinsAfter, agePoints],
+    ...[ringsAway, ringsInWrapUp, mostTexts],
+  ]);
 }
 
 function changeMembers(state: State, queue: QueueState): void {
@@ -180,13 +186,14 @@ function changeMembers(state: State, queue: QueueState): void {
   queue.lastAnswered = standsNow(queue);
   queue.members = [];
   queue.orderAnew();
+  takePlacesAnew(state, queue);
   queue.signedIn = 0;
   queue.idleAutoAnswering = 0;
   queue.reasonCounts.fill(0);
   queue.item.members.forEach((personId, order) => {
     const agent = state.agents.get(personId);
     if (agent === undefined || agent.retired) return;
-    joinQueue(new Membership(agent, queue, order));
+    joinQueue(new Membership(agent, queue, order), state.now);
     serveLater(state, agent);
   });
 }
@@ -239,7 +246,7 @@ function retirePerson(state: State, agent: Agent): void {
     if (membership.firstReason >= 0) queue.reasonCounts[membership.firstReason]!--;
     queue.members.splice(queue.members.indexOf(membership), 1);
     leaveQueueOf(membership);
-    if (queue.signedIn === 0) emptyQueue(state, queue, 'nobodySignedIn');
+    lookWhoIsLeft(state, queue);
   }
   if (agent.calls.length === 0) forgetAgent(state, agent);
 }

@@ -1,16 +1,33 @@
+import type { Agent } from './agents/agent.ts';
 import { markAway, takeOffDuty } from './agents/presence.ts';
+import { reindexAgent } from './agents/reindex.ts';
 import { closePersistentLine } from './agents/persistent-line.ts';
 import type { Refusal } from './kernel/events.ts';
+import { serveLater } from './kernel/later.ts';
 import type { State } from './kernel/state.ts';
 import { leaveRinging } from './offers/outcome.ts';
-import { emptyQueue } from './queues/waiting.ts';
+import { lookWhoIsLeftOf } from './queues/ways-out.ts';
 
 export function setAway(state: State, personId: string, reason: string): Refusal | null {
   const agent = state.agents.get(personId);
   if (agent === undefined) return 'unknownPerson';
   if (agent.presence === 'signedOut') return 'notSignedIn';
   markAway(state, agent, reason);
-  leaveRinging(state, agent, 'setAway');
+  // Whom a queue rings while they are away is rung on.
+  if (agent.ringing === null || !isRungAnyway(agent, reason)) leaveRinging(state, agent, 'setAway');
+  lookWhoIsLeftOf(state, agent);
+  // Some queues ring them all the same, for this reason.
+  serveLater(state, agent);
+  return null;
+}
+
+/** Text conversations somebody has open: some queues ring nobody who has many. */
+export function countTexts(state: State, personId: string, count: number): Refusal | null {
+  const agent = state.agents.get(personId);
+  if (agent === undefined) return 'unknownPerson';
+  agent.openTexts = count;
+  reindexAgent(state, agent);
+  serveLater(state, agent);
   return null;
 }
 
@@ -21,8 +38,11 @@ export function signOut(state: State, personId: string): Refusal | null {
   takeOffDuty(state, agent);
   closePersistentLine(state, agent, 'exchange');
   leaveRinging(state, agent, 'signedOut');
-  for (const membership of agent.memberships) {
-    if (membership.queue.signedIn === 0) emptyQueue(state, membership.queue, 'nobodySignedIn');
-  }
+  lookWhoIsLeftOf(state, agent);
   return null;
+}
+
+/** Whether the queue whose call rings them does so whatever they are away for. */
+function isRungAnyway({ ringing }: Agent, reason: string): boolean {
+  return ringing?.queue?.rules.ringsAway.includes(reason) === true;
 }

@@ -121,7 +121,7 @@ describe('over random days', () => {
             if (effect.kind !== 'ring' || effect.queueId === null) continue;
             const state = exchange.view();
             const call = state.calls.get(effect.callId);
-            const waiting = state.queues.get(effect.queueId)!.waitingList.values();
+            const waiting = [...state.queues.get(effect.queueId)!.waitingList.values()];
             // Only an offer still on: within one event a call may be offered here, sent on, and ring elsewhere.
             const on = call?.legs.some((leg) => leg.id === effect.leg && leg.state === 'ringing');
             // Contacts who answered come before callers, and a colleague is told of a caller out of turn.

@@ -19,7 +19,7 @@ import { Call } from './calls/call.ts';
 import { faxReceived } from './calls/fax.ts';
 import { callerHangsUp } from './calls/hang-up.ts';
 import { changeConfiguration } from './configuration.ts';
-import { setAway, signOut } from './duty.ts';
+import { countTexts, setAway, signOut } from './duty.ts';
 import type { Effect } from './kernel/effects.ts';
 import { isWellFormed } from './kernel/event-shape.ts';
 import type { ExchangeEvent, Refusal } from './kernel/events.ts';
@@ -30,7 +30,9 @@ import { noAgentInTime, optOut } from './outbound/contacts.ts';
 import { launchDue } from './outbound/launch.ts';
 import { contactsChanged, knowTallies, takeContacts } from './outbound/supply.ts';
 import { serveAgent, serveCall } from './queues/dispatch.ts';
-import { closingCame, waitRanOut } from './queues/waiting.ts';
+import { announce } from './queues/announcements.ts';
+import { stageBegan } from './queues/waiting.ts';
+import { closingCame, waitRanOut } from './queues/ways-out.ts';
 import { arrive } from './route/arrival.ts';
 import { activityLeft, sendTo, stepReplied } from './route/run.ts';
 import { ExchangeFault, namesOf, setAside } from './set-aside.ts';
@@ -276,6 +278,8 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
     }
     case 'messagesChanged':
       return changeMessages(state, event.boxId, event.by);
+    case 'textsOpen':
+      return countTexts(state, event.personId, event.count);
     case 'storageChanged':
       state.storageFull = event.full;
       return null;
@@ -304,6 +308,8 @@ const due: Record<TimerName, (state: State, owner: never) => void> = {
   activity: activityTimedOut satisfies (state: State, call: Call) => void,
   maxWait: waitRanOut satisfies (state: State, call: Call) => void,
   closing: closingCame satisfies (state: State, call: Call) => void,
+  stage: stageBegan satisfies (state: State, call: Call) => void,
+  announce: announce satisfies (state: State, call: Call) => void,
   connectBy: noAgentInTime satisfies (state: State, call: Call) => void,
   // Asked again when the event is done with, as campaigns always are.
   askContacts: () => undefined,

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { distributionKinds } from '../model/distribution.ts';
+import { waysOut } from '../model/waiting.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
 import type { PlanItem } from '../model/plan.ts';
@@ -50,6 +51,13 @@ const noAnswerStep: fc.Arbitrary<NoAnswerStep> = fc.oneof(
   fc.constant<NoAnswerStep>({ kind: 'otherPhones' }),
 );
 
+const optionally = <Value>(of: fc.Arbitrary<Value>) => fc.option(of, { nil: undefined });
+const eight = (of: fc.Arbitrary<number>) => fc.array(of, { minLength: 8, maxLength: 8 });
+const easier = [
+  { afterSeconds: 5, minimum: 2 },
+  { afterSeconds: 12, minimum: 0 },
+];
+
 const someQueue = (id: string) =>
   fc
     .record({
@@ -64,20 +72,37 @@ const someQueue = (id: string) =>
       whenNobody: fc.option(destination),
       preferOwner: fc.boolean(),
       distribution: fc.constantFrom(...distributionKinds),
-      turns: fc.option(fc.array(fc.integer({ min: 1, max: 2 }), { minLength: 8, maxLength: 8 }), {
-        nil: undefined,
-      }),
+      turns: optionally(eight(fc.integer({ min: 1, max: 2 }))),
       ringsAtMost: fc.integer({ min: 1, max: 3 }),
       skills: fc.constantFrom<QueueItem['skills']>(
         [],
         [],
         [{ skillId: 'french', name: 'French', minimum: 3 }],
+        [{ ...{ skillId: 'french', name: 'French', minimum: 4 }, relaxes: easier }],
+      ),
+      joinsAfter: optionally(eight(fc.constantFrom(0, 0, 4, 9))),
+      agePoints: fc.constantFrom(0, 0, 6),
+      agesAcross: fc.boolean(),
+      whenAllAway: fc.option(destination),
+      ...{ leaveKey: fc.constantFrom(null, '9'), whenLeaves: destination },
+      keepsTime: fc.subarray([...waysOut]),
+      ringsAway: fc.constantFrom<string[]>([], ['break']),
+      ringsInWrapUp: fc.boolean(),
+      mostTexts: fc.constantFrom(null, 1),
+      hears: optionally(
+        fc.record({
+          ...{ musicId: fc.constantFrom(null, 'ask'), promptId: fc.constantFrom(null, 'ask') },
+          everySeconds: fc.constantFrom(null, 7),
+          ...{ tellsPlace: fc.boolean(), tellsWait: fc.boolean() },
+        }),
       ),
     })
-    .map(({ members, turns, ...rest }) =>
+    .map(({ members, turns, joinsAfter, hears, ...rest }) =>
       queue(id, members, {
         ...rest,
         ...(turns === undefined ? {} : { turns: turns.slice(0, members.length) }),
+        ...(joinsAfter === undefined ? {} : { joinsAfter: joinsAfter.slice(0, members.length) }),
+        ...(hears === undefined ? {} : { hears }),
       }),
     );
 
@@ -195,7 +220,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
-  kind: fc.integer({ min: 0, max: 32 }),
+  kind: fc.integer({ min: 0, max: 34 }),
   pick: fc.nat({ max: 997 }),
   wait: fc.oneof(
     fc.constant(0),
@@ -321,6 +346,10 @@ function bodyFor(
       return pick % 4 === 0
         ? { kind: 'storageChanged', full: pick % 8 === 0 }
         : { kind: 'messagesChanged', boxId: `${one}.box`, by: (pick % 5) - 2 };
+    case 32:
+      return { kind: 'textsOpen', personId: one, count: pick % 3 };
+    case 33:
+      return { kind: 'keyPressed', leg: oneOf(legsOf('caller')), key: pick % 3 === 0 ? '1' : '9' };
     default:
       return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
   }

@@ -1,6 +1,8 @@
 import type { BotItem } from './bots.ts';
 import type { MayPause, QueueRecording } from './recording.ts';
 import type { DistributionKind } from './distribution.ts';
+import type { PhoneLine, RecordPriority, WaitingSounds, WayOut } from './waiting.ts';
+import type { WantedSkill } from './wanted-skill.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
@@ -209,11 +211,13 @@ export interface QueueItem {
   /** People who may be rung, teams resolved, without repeats, in member order. */
   members: string[];
   /** What a member must be able to do to be rung; a skill somebody lacks is level 0. */
-  skills: { skillId: string; name: string; minimum: number }[];
+  skills: WantedSkill[];
   /** In which order the eligible are rung; longest idle when none is named. */
   distribution?: DistributionKind;
   /** The turn of each member, in their order; absent when all have one. */
   turns?: number[];
+  /** Of each member, the seconds of waiting after which they may be rung; absent when all may from the beginning. */
+  joinsAfter?: number[];
   /** How many are rung together, where all are. */
   ringsAtMost?: number;
   /** Whether the agent who looks after the caller's record is rung first when free. */
@@ -226,6 +230,26 @@ export interface QueueItem {
   whenTooLong: Destination;
   /** Where callers go when no member is signed in; null lets them wait. */
   whenNobody: Destination | null;
+  /** Where callers go when all who are signed in are away; null lets them wait. */
+  whenAllAway?: Destination | null;
+  /** The key by which a caller leaves, and where to. */
+  leaveKey?: string | null;
+  whenLeaves?: Destination;
+  /** By which ways out a caller takes the time they waited along, to the next queue. */
+  keepsTime?: WayOut[];
+  /** What a minute of waiting adds to a caller's priority, and whether it counts between queues too. */
+  agePoints?: number;
+  agesAcross?: boolean;
+  /** Priority of callers whose record says so, where the plan says none: the largest that fits. */
+  recordPriorities?: RecordPriority[];
+  /** Reasons of being away whose holders are rung all the same; whether wrap-up is; how many open texts are too many. */
+  ringsAway?: string[];
+  ringsInWrapUp?: boolean;
+  mostTexts?: number | null;
+  /** What callers hear while they wait. */
+  hears?: WaitingSounds;
+  /** What a ringing phone shows of its callers, in this order. */
+  phoneShows?: PhoneLine[];
   /** The opening hours it follows; while they are closed nobody enters. Null for always. */
   hoursId?: string | null;
   /** Where callers go while it is closed; null says that nobody can take the call. */
@@ -248,6 +272,9 @@ export interface NumberItem {
   mostCalls?: number | null;
   /** The advert that makes this number ring. */
   sourceId: string | null;
+  sourceName?: string | null;
+  /** Priority of its callers, until a step of its plan or a queue says otherwise; 0 when it says nothing. */
+  priority?: number;
 }
 
 /** What is dialled on a phone of ours to have something done. */

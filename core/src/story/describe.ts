@@ -16,6 +16,7 @@ import {
   rungNames,
   withoutOne,
 } from './ringing-steps.ts';
+import { announcedStep, easierStep } from './waiting-steps.ts';
 import { whyChosen } from './why-chosen.ts';
 
 import { causeWords, countsSentence, reasonsSentence, reachedWords, sentOnWords } from './words.ts';
@@ -42,6 +43,7 @@ class Reader {
   }
 
   take(record: StoryRecord, index: number): void {
+    if (record.kind === 'announced' || record.kind === 'easierToServe') return this.meanwhile(record);
     const plain = plainStep(record) ?? callerStep(record);
     if (plain !== null) {
       if (record.kind === 'transferCancelled') this.ringing = null;
@@ -156,7 +158,7 @@ class Reader {
           mark: 'hitch',
           at: record.at,
           title: `Sent on from ${record.name}`,
-          reason: sentOnWords(record.because, record.limit),
+          reason: `${sentOnWords(record.because, record.limit, record.key)}${record.keepsTime === true ? '. The time waited counts on' : ''}`,
           caption: 'sent on',
         });
       case 'ended':
@@ -206,6 +208,14 @@ class Reader {
       decision: index,
       left: record.together?.length ?? 1,
     };
+  }
+
+  /** Something in the middle of a wait, which goes on behind it. */
+  private meanwhile(record: Of<'announced'> | Of<'easierToServe'>): void {
+    const { waiting } = this;
+    this.endWait(record.at);
+    if (waiting !== null) this.waiting = { ...waiting, from: record.at };
+    this.add(record.kind === 'announced' ? announcedStep(record) : easierStep(record));
   }
 
   private direct(record: Of<'directDecision'>, index: number): void {
@@ -306,7 +316,7 @@ class Reader {
   /** A negative `decision` stands for one that no queue made. */
   private add({ decision = null, ...step }: NewStep): void {
     const made = decision !== null && decision >= 0 ? decision : null;
-    this.steps.push({ slack: [], ms: 0, ...step, decision: made });
+    this.steps.push({ slack: [], sounds: [], ms: 0, ...step, decision: made });
   }
 }
 

@@ -141,9 +141,21 @@ export function plainStep(record: StoryRecord): NewStep | null {
         mark: 'hitch',
         at: record.at,
         title: `Queue ${record.name}`,
-        reason: `${record.signedIn} signed in, ${ahead(record.ahead)}`,
+        reason: `${record.signedIn} signed in, ${ahead(record.ahead)}${
+          record.waitedMs === undefined ? '' : `; ${span(record.waitedMs)} of waiting counts on`
+        }`,
         caption: record.name,
         slack: record.otherwise.map((way) => slackWords(way.because, way.limit, way.name)),
+      };
+    case 'cutOff':
+      return {
+        ...{
+          mark: 'missed',
+          at: record.at,
+          caption: 'cut off',
+          title: `The talk with ${record.name} broke off`,
+        },
+        reason: `Talked ${span(record.talkedMs)}. The caller is back in their place`,
       };
     case 'transferred':
       return record.attended

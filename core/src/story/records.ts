@@ -6,6 +6,7 @@ import type { Reason } from '../distribute/eligibility.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
 import type { Destination } from '../model/destination.ts';
 import type { KeyChoice } from '../model/plan.ts';
+import type { WayOut } from '../model/waiting.ts';
 import type { Pace } from '../outbound/pacing.ts';
 import type { CallResult, EndedBy, LegFailure, RecordFacts } from './facts.ts';
 
@@ -13,7 +14,7 @@ import type { CallResult, EndedBy, LegFailure, RecordFacts } from './facts.ts';
 export type Detail = 'none' | 'bounded' | 'full';
 
 /** Why a queue sent a caller on. */
-export type SentOnBecause = 'closed' | 'queueFull' | 'waitedTooLong' | 'nobodySignedIn' | 'queueRetired';
+export type SentOnBecause = WayOut | 'queueRetired';
 
 /** Why an offer came to nothing. */
 export type NotTaken =
@@ -141,7 +142,31 @@ export type RecordBody =
       signedIn: number;
       /** The limits of the queue that did not apply on entering, and where each would have led. */
       otherwise: { because: SentOnBecause; limit: number | null; name: string }[];
+      /** The wait they brought along from another queue. */
+      waitedMs?: number;
     }
+  /** Said to a caller who waits: a prompt, their place, and what they may have to wait, where it can be known. */
+  | {
+      kind: 'announced';
+      place: number | null;
+      waitMs: number | null;
+      prompt: { id: string; name: string } | null;
+      words: string;
+      seconds: number;
+    }
+  /** A lower level of a skill is enough from now on, or more people may be rung; how many of all who may are free. */
+  | {
+      kind: 'easierToServe';
+      queueId: string;
+      name: string;
+      afterSeconds: number;
+      enough: { skill: string; minimum: number }[];
+      joined: string[];
+      joinedCount: number;
+      fitting: number;
+    }
+  /** A talk broke off on our side: the caller is back where they had waited. */
+  | { kind: 'cutOff'; personId: string; name: string; talkedMs: number }
   /** `chosen` is null when nobody is eligible and the caller waits. */
   | {
       kind: 'decision';
@@ -223,7 +248,16 @@ export type RecordBody =
   | { kind: 'transferCancelled'; personId: string; name: string; why: 'retrieved' | 'notTaken' | 'hungUp' }
   | { kind: 'held'; personId: string; name: string; by: string }
   | { kind: 'resumed'; personId: string; name: string }
-  | { kind: 'sentOn'; queueId: string; name: string; because: SentOnBecause; limit: number | null }
+  | {
+      kind: 'sentOn';
+      queueId: string;
+      name: string;
+      because: SentOnBecause;
+      limit: number | null;
+      /** Whether the wait counts on in the next queue; stories of before have neither. */
+      keepsTime?: boolean;
+      key?: string;
+    }
   | { kind: 'tooManySteps'; steps: number }
   | {
       kind: 'voicemail';

@@ -15,6 +15,8 @@ export interface RopeStep {
   slack: string[];
   /** Length of a wait or a talk. */
   ms: number;
+  /** What was said, for whoever wants to hear it: prompts of the library, or words of a voice. */
+  sounds: { promptId: string | null; words: string }[];
   /** The decision behind this step, as an index into the story. */
   decision: number | null;
 }

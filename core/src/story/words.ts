@@ -89,6 +89,10 @@ export function reasonSentence(reason: Reason, at: number): string {
       return reason.level === 0
         ? `Without ${reason.skill}, ${reason.minimum} is asked for`
         : `${reason.skill} at ${reason.level}, ${reason.minimum} is asked for`;
+    case 'notYet':
+      return `May be rung from ${span(reason.afterSeconds * 1000)} of waiting on`;
+    case 'texting':
+      return reason.texts === 1 ? 'In a text conversation' : `In ${reason.texts} text conversations`;
     case 'ringing':
       return 'Being rung for another call';
     case 'atLimit':
@@ -127,6 +131,8 @@ const countWords: Record<Reason['code'], string> = {
   trunkFull: 'with a full trunk',
   reserved: 'kept for a contact',
   skillTooLow: 'without the skill',
+  notYet: 'not yet to be rung',
+  texting: 'in text conversations',
   lineNotOpen: 'without an open line',
   ringing: 'being rung',
   atLimit: 'talking',
@@ -170,7 +176,7 @@ export function notTakenWords(reason: NotTaken): string {
   }
 }
 
-export function sentOnWords(because: SentOnBecause, limit: number | null): string {
+export function sentOnWords(because: SentOnBecause, limit: number | null, key = ''): string {
   switch (because) {
     case 'closed':
       return 'The queue is closed';
@@ -180,6 +186,10 @@ export function sentOnWords(because: SentOnBecause, limit: number | null): strin
       return `Waited ${span((limit ?? 0) * 1000)}, the longest allowed`;
     case 'nobodySignedIn':
       return 'Nobody signed in';
+    case 'allAway':
+      return 'Everybody who is signed in is away';
+    case 'pressed':
+      return `The caller pressed ${key}`;
     case 'queueRetired':
       return 'The queue was deactivated';
   }
@@ -196,6 +206,10 @@ export function slackWords(because: SentOnBecause, limit: number | null, name: s
       return `after ${span((limit ?? 0) * 1000)}: ${name}`;
     case 'nobodySignedIn':
       return `nobody in: ${name}`;
+    case 'allAway':
+      return `all away: ${name}`;
+    case 'pressed':
+      return `by a key: ${name}`;
     case 'queueRetired':
       return name;
   }

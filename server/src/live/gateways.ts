@@ -197,7 +197,7 @@ export class Gateways implements Devices {
 
   private ring(name: string, effect: Effect & { kind: 'ring' }): void {
     const host = this.host;
-    const { leg, callId, from, ringSeconds, answerBySelf } = effect;
+    const { leg, callId, from, ringSeconds, answerBySelf, shows } = effect;
     // A person's own page sees by itself that it rings; lifting by itself is done for it.
     if (host?.exchange.view().phones.get(effect.phoneId)?.item.kind === 'browser') {
       if (answerBySelf) host.submit({ kind: 'legAnswered', leg });
@@ -207,7 +207,7 @@ export class Gateways implements Devices {
     if (binding !== undefined) {
       const { gateway, device } = binding;
       this.legs.set(leg, gateway);
-      gateway.say({ kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, answerBySelf });
+      gateway.say({ kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, shows, answerBySelf });
     } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
     else host?.submit({ kind: 'legFailed', leg, cause: 'unreachable' });
   }

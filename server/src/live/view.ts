@@ -147,7 +147,7 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
 export function queueLive(state: Readonly<State>, queueId: string): QueueLive | null {
   const queue = state.queues.get(queueId);
   if (queue === undefined) return null;
-  const waiting = queue.waitingList.values();
+  const waiting = [...queue.waitingList.values()];
   return {
     queueId,
     waiting: waiting.length,

@@ -55,6 +55,8 @@ export class Agent implements AgentFacts, TimerOwner {
   backOffUntil = 0;
   /** Of queues, over the last day. */
   answered: AnsweredCalls = [];
+  /** Text conversations they have open, as the host says. */
+  openTexts = 0;
   /** Unanswered offers in a row. */
   misses = 0;
   memberships: Membership[] = [];

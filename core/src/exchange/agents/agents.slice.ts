@@ -40,6 +40,7 @@ const codecs = {
   wrapUpSince: asIs<number>(),
   backOffUntil: derived,
   answered: asIs<Agent['answered']>(),
+  openTexts: asIs<number>(),
   misses: asIs<number>(),
   memberships: derived,
   firstReason: derived,
@@ -69,10 +70,14 @@ export interface Data {
 
 export const agentsSlice: Slice<Data> = {
   name: 'agents',
-  version: 2,
+  version: 3,
   migrate: {
     1: ({ agents, phones }: Data) => ({
       agents: agents.map((agent) => ({ ...agent, answered: [] })),
+      phones,
+    }),
+    2: ({ agents, phones }: Data) => ({
+      agents: agents.map((agent) => ({ ...agent, openTexts: 0 })),
       phones,
     }),
   },

@@ -4,7 +4,14 @@ import { heldLineEnded, lineAccepted, lineFailed, lineLifted } from '../agents/p
 import type { Refusal } from '../kernel/events.ts';
 import type { State } from '../kernel/state.ts';
 import { findLeg, type Leg } from '../media/leg.ts';
-import { agentLegEnded, agentLegFailed, agentLifted, agentPressed, offerRanOut } from '../offers/outcome.ts';
+import {
+  agentLegEnded,
+  agentLegFailed,
+  agentLifted,
+  agentPressed,
+  callerPressedWhileRinging,
+  offerRanOut,
+} from '../offers/outcome.ts';
 import {
   contactFailed,
   contactHangsUp,
@@ -13,9 +20,9 @@ import {
   contactRangOut,
   greetingEnded,
 } from '../outbound/contacts.ts';
-import { talkEnded } from '../route/after-talk.ts';
+import { talkBrokeOff, talkEnded } from '../route/after-talk.ts';
 import { stepKeyPressed, stepSpoken, stepTimedOut } from '../route/run.ts';
-import { ringAgain } from '../queues/waiting.ts';
+import { ringAgain, waitingKeyPressed } from '../queues/waiting.ts';
 import { consultationLegEnded } from '../transfer/consultation.ts';
 import type { ActivityKind } from './activity.ts';
 import type { Call } from './call.ts';
@@ -44,15 +51,20 @@ const handlers: Record<ActivityKind, ActivityHandlers> = {
     spoken: stepSpoken,
     timedOut: stepTimedOut,
   },
-  waiting: { timedOut: ringAgain },
+  waiting: {
+    key: (state, call, leg, key) =>
+      leg.party === 'caller' ? waitingKeyPressed(state, call, key) : 'notExpected',
+    timedOut: ringAgain,
+  },
   offered: {
     answered: agentLifted,
     failed: agentLegFailed,
     ended: agentLegEnded,
-    key: agentPressed,
+    key: (state, call, leg, key) =>
+      (leg.party === 'caller' ? callerPressedWhileRinging : agentPressed)(state, call, leg, key),
     timedOut: offerRanOut,
   },
-  bridged: { ended: talkEnded },
+  bridged: { ended: talkEnded, failed: talkBrokeOff },
   consulting: {
     answered: agentLifted,
     failed: agentLegFailed,

@@ -94,8 +94,16 @@ export class Call implements HeapNode, TimerOwner {
   /** The queue it waits in or is offered from, null outside queues. Kept while an agent of it talks. */
   queue: QueueState | null = null;
   lastQueueId: string | null = null;
-  /** When it entered that queue; its place in the order of callers. */
+  /** From when its wait counts: its place in the order of callers, and how far its stages are. */
   enteredAt = 0;
+  /** When it entered the queue it is in, or was last. */
+  joinedAt = 0;
+  /** The stage of its wait: how much easier it has become to serve it. */
+  stage = 0;
+  /** The wait that it takes along to the next queue; null when it begins anew there. */
+  waitsSince: number | null = null;
+  /** How often queues sent it on without the caller doing anything. */
+  overflows = 0;
   /** The wait ran out while a phone was ringing: it goes on when that offer fails. */
   overdue = false;
   /** Agents who were offered this call in this queue and did not take it. */

@@ -23,7 +23,8 @@ import type { Agent } from '../agents/agent.ts';
 import { type Activity, activityAt, type ActivityBody } from './activity.ts';
 import { consultedIn, offerOf } from './resting.ts';
 import { Call, type Frame } from './call.ts';
-import { pausesBeforeRinging } from '../queues/waiting.ts';
+import { whyNobodyCould } from '../queues/ways-out.ts';
+import { pausesBeforeRinging } from '../queues/place.ts';
 
 interface SavedOffer extends Omit<Offer, 'parts'> {
   parts: { agent: string; legId: string; until: number }[];
@@ -110,6 +111,10 @@ const codecs = {
   queue: nullable(queueId),
   lastQueueId: asIs<string | null>(),
   enteredAt: asIs<number>(),
+  joinedAt: asIs<number>(),
+  stage: derived,
+  waitsSince: asIs<number | null>(),
+  overflows: asIs<number>(),
   overdue: asIs<boolean>(),
   tried: copied<string[]>(),
   offers: asIs<number>(),
@@ -136,7 +141,7 @@ export interface Data {
 
 export const callsSlice: Slice<Data> = {
   name: 'calls',
-  version: 4,
+  version: 5,
   migrate: {
     1: ({ calls, ...data }: Data) => ({
       ...data,
@@ -153,6 +158,10 @@ export const callsSlice: Slice<Data> = {
         ...{ recordingWish: null, toldOfRecording: false, recording: null, recordings: 0 },
         ...{ whenLeft: [], found: {} },
       })),
+    }),
+    4: ({ calls, ...data }: Data) => ({
+      ...data,
+      calls: calls.map((call) => ({ ...call, joinedAt: call.enteredAt, waitsSince: null, overflows: 0 })),
     }),
   },
   save: (state) => {
@@ -221,10 +230,10 @@ function brokenCall(call: Call): string[] {
   if (
     call.direction === 'inbound' &&
     at.kind === 'waiting' &&
-    call.queue?.signedIn === 0 &&
-    call.queue.item.whenNobody !== null
+    call.queue !== null &&
+    whyNobodyCould(call.queue) !== null
   )
-    broken.push(`call ${call.id} waits where nobody is signed in`);
+    broken.push(`call ${call.id} waits where nobody could come`);
   if (call.direction === 'inbound' && call.route.length === 0) broken.push(`call ${call.id} is in no plan`);
   if (call.recording !== null && call.recording.personId !== call.talkingAgent?.person.id)
     broken.push(`call ${call.id} records somebody who does not talk`);

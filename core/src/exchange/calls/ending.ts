@@ -16,7 +16,7 @@ import { keepMessage } from '../media/voicemail.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { endDialling } from '../outbound/in-air.ts';
 import { measure } from '../queues/load.ts';
-import { leaveQueue } from '../queues/waiting.ts';
+import { leaveQueue } from '../queues/place.ts';
 import type { ActivityKind } from './activity.ts';
 import { callerLeft } from './caller-left.ts';
 import { begin, consultedIn } from './resting.ts';

@@ -18,6 +18,7 @@ export type StopRinging =
   | 'noAnswer'
   | 'notAccepted'
   | 'callerHungUp'
+  | 'callerLeft'
   | 'takenElsewhere'
   | 'signedOut'
   | 'setAway'
@@ -51,6 +52,8 @@ export type Effect =
       to: string;
       queueId: string | null;
       ringSeconds: number;
+      /** What its display says, line by line, for a call of a queue. */
+      shows: string[];
       /** The phone lifts at once, without the agent's doing. */
       answerBySelf: boolean;
     }
@@ -86,8 +89,9 @@ export type Effect =
   | { kind: 'connect'; callId: string; bridge: string; legs: [one: string, other: string] }
   | { kind: 'hold'; callId: string; leg: string }
   | { kind: 'resume'; callId: string; leg: string }
-  /** `about` is said with it: the queue or number for which somebody reached outside is rung. */
-  | { kind: 'play'; callId: string; leg: string; prompt: Prompt; about?: string }
+  /** `waiting` goes on until something else is played, and again behind what is said meanwhile; `promptId` is its music.
+   * `about` is said with it: the queue or number for which somebody reached outside is rung. */
+  | { kind: 'play'; callId: string; leg: string; prompt: Prompt; about?: string; promptId?: string }
   /** A prompt of the library, or words for a voice (null); `keys` may be pressed while it plays, and after. */
   | {
       kind: 'say';

@@ -1,6 +1,7 @@
 import { botFaults } from '../../model/bots.ts';
 import { distributionKinds } from '../../model/distribution.ts';
 import { mayPause, queueRecording } from '../../model/recording.ts';
+import { phoneLines, waysOut } from '../../model/waiting.ts';
 import type { ExchangeEvent, ExchangeEventKind } from './events.ts';
 
 /** Whether a value is what it should be. Cheap: it runs on every event. */
@@ -102,9 +103,26 @@ const phone = shape({
 const queue = shape({
   ...{ id: text, name: anyText, extension: nullable(text), priority: whole, ringSeconds: positive },
   ...{ wrapUpSeconds: share, members: list(text), preferOwner: flag },
-  skills: list(shape({ skillId: text, name: anyText, minimum: whole })),
+  skills: list(
+    shape({
+      ...{ skillId: text, name: anyText, minimum: whole },
+      relaxes: optional(list(shape({ afterSeconds: positive, minimum: count }))),
+    }),
+  ),
   distribution: optional(one(...distributionKinds)),
-  ...{ turns: optional(list(positive)), ringsAtMost: optional(positive) },
+  ...{ turns: optional(list(positive)), ringsAtMost: optional(positive), joinsAfter: optional(list(count)) },
+  ...{ whenAllAway: optional(nullable(destination)), leaveKey: optional(nullable(text)) },
+  ...{ whenLeaves: optional(destination), keepsTime: optional(list(one(...waysOut))) },
+  ...{ agePoints: optional(count), agesAcross: optional(flag), ringsAway: optional(list(text)) },
+  ...{ ringsInWrapUp: optional(flag), mostTexts: optional(nullable(positive)) },
+  recordPriorities: optional(list(shape({ field: text, value: anyText, priority: count }))),
+  phoneShows: optional(list(one(...phoneLines))),
+  hears: optional(
+    shape({
+      ...{ musicId: nullable(text), everySeconds: nullable(positive), promptId: nullable(text) },
+      ...{ tellsPlace: flag, tellsWait: flag },
+    }),
+  ),
   ...{ maxWaiting: nullable(count), whenFull: destination, maxWaitSeconds: nullable(share) },
   ...{ whenTooLong: destination, whenNobody: nullable(destination) },
   ...{ hoursId: optional(nullable(text)), whenClosed: optional(nullable(destination)) },
@@ -126,7 +144,8 @@ const changes = shape({
         label: anyText,
         plan: nullable(plan),
         sourceId: nullable(text),
-        mostCalls: optional(nullable(count)),
+        ...{ mostCalls: optional(nullable(count)), sourceName: optional(nullable(anyText)) },
+        priority: optional(count),
       }),
     ),
   ),
@@ -263,6 +282,7 @@ const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
   lookedUp: (event) =>
     text(event.callId) && count(event.asked) && nullable(record)(event.record) && flag(event.failed),
   faxReceived: (event) => text(event.callId) && count(event.pages),
+  textsOpen: (event) => text(event.personId) && count(event.count),
   messagesChanged: (event) => text(event.boxId) && whole(event.by),
   storageChanged: (event) => flag(event.full),
   greetingEnded: (event) => text(event.leg) && (event.by === 'person' || event.by === 'machine'),

@@ -84,6 +84,8 @@ export type ExchangeEventBody =
   | { kind: 'faxReceived'; callId: string; pages: number }
   /** Messages were deleted from a box, or brought back: how many it holds more, or fewer. */
   | { kind: 'messagesChanged'; boxId: string; by: number }
+  /** How many text conversations somebody has open now. */
+  | { kind: 'textsOpen'; personId: string; count: number }
   /** The room for recordings is used up, or there is some again. */
   | { kind: 'storageChanged'; full: boolean }
   /** A dialled contact's greeting is over, and who it was. */

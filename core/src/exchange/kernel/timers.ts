@@ -6,9 +6,11 @@ export const timerPhase = {
   backOff: 0,
   activity: 0,
   askContacts: 0,
+  stage: 0,
   maxWait: 1,
   connectBy: 1,
   closing: 1,
+  announce: 1,
 } as const;
 
 export type TimerName = keyof typeof timerPhase;

@@ -11,7 +11,8 @@ import { connect, holdCall } from '../media/hearing.ts';
 import { beginRecording } from '../media/recording.ts';
 import { dropLeg } from '../media/channels.ts';
 import { type Leg, legById, legOf } from '../media/leg.ts';
-import { countAnswered, leaveQueue, uncountOffer } from '../queues/waiting.ts';
+import { leaveQueue, uncountOffer } from '../queues/place.ts';
+import { countAnswered } from '../queues/waiting.ts';
 
 /** The agent has the call: caller and agent hear each other, or, in a consultation, two colleagues. */
 export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): void {
@@ -37,6 +38,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   else {
     call.talkingAgent = agent;
     call.answeredAt ??= state.now;
+    call.overflows = 0;
     begin(call, state.now, { kind: 'bridged' });
   }
   connect(state, call, consultant === null ? call.legs[0]! : legOf(call, consultant), leg);

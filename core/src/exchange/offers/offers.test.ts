@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { Exchange } from '../exchange.ts';
 import { Bench, configuration, person, queue } from '../exchange.testing.ts';
 import type { State } from '../kernel/state.ts';
-import { countOffer, leaveList } from '../queues/waiting.ts';
+import { countOffer, leaveList } from '../queues/place.ts';
 import { brokenInvariants } from '../snapshot.ts';
 import { offerTo } from './ringing.ts';
 

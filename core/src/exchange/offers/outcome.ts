@@ -1,3 +1,4 @@
+import { notAnswering } from '../../model/waiting.ts';
 import type { NotTaken } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
 import { beginBackOff, markAway } from '../agents/presence.ts';
@@ -11,7 +12,9 @@ import { note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { leaveStep, serveLater } from '../kernel/later.ts';
 import { type Leg, legById } from '../media/leg.ts';
-import { backToQueue, uncountOffer } from '../queues/waiting.ts';
+import { uncountOffer } from '../queues/place.ts';
+import { backToQueue, waitingKeyPressed } from '../queues/waiting.ts';
+import { lookWhoIsLeftOf } from '../queues/ways-out.ts';
 import { askToAccept, takeAnswer } from './answering.ts';
 import type { Offer, OfferPart } from './offer.ts';
 import { armOffer, partOf, withdraw, withdrawAll } from './ringing.ts';
@@ -39,6 +42,13 @@ export function agentPressed(state: State, call: Call, leg: Leg, key: string): R
   if (part === null || leg.state !== 'confirming' || key !== acceptKey) return 'notExpected';
   takeAnswer(state, call, leg, part.agent);
   return null;
+}
+
+/** The caller leaves the queue by its key while somebody is rung for them. */
+export function callerPressedWhileRinging(state: State, call: Call, _leg: Leg, key: string): Refusal | null {
+  if (call.queue === null || key !== call.queue.item.leaveKey) return 'notExpected';
+  abandonOffer(state, call, 'callerLeft');
+  return waitingKeyPressed(state, call, key);
 }
 
 /** The agent's phone did not take the call, as its device or its provider says. */
@@ -146,6 +156,7 @@ function offerFailed(
       backToQueue(state, call, queue, offer.mode);
     }
   }
+  if (setsAway) lookWhoIsLeftOf(state, agent);
   serveLater(state, agent);
 }
 
@@ -159,7 +170,7 @@ function backOff(state: State, agent: Agent, reason: NotTaken): boolean {
       beginBackOff(state, agent, settings.backOffAfterNoAnswerSeconds);
       if (agent.misses < settings.missesBeforeAway) return false;
       agent.misses = 0;
-      markAway(state, agent, 'not answering');
+      markAway(state, agent, notAnswering);
       return true;
     case 'declined':
     case 'busy':

@@ -11,6 +11,7 @@ import { serveLater } from '../kernel/later.ts';
 import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
 import { addLeg, type Leg, legById } from '../media/leg.ts';
 import { takeAnswer } from './answering.ts';
+import { phoneLinesOf } from './phone-lines.ts';
 import type { Offer, OfferPart } from './offer.ts';
 
 /** How an offer differs from the usual one. */
@@ -92,6 +93,7 @@ function ringAgent(
       to: call.to,
       queueId,
       ringSeconds,
+      shows: phoneLinesOf(state, call),
       answerBySelf: call.direction === 'outbound' || how.liftsByItself === true || agent.person.answerBySelf,
     });
   }

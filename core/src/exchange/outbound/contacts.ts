@@ -9,7 +9,8 @@ import type { State } from '../kernel/state.ts';
 import { clearTimer, setTimer } from '../kernel/timers.ts';
 import { abandonOffer } from '../offers/outcome.ts';
 import { offerToReserved } from '../queues/dispatch.ts';
-import { enterAnswered, leaveQueue } from '../queues/waiting.ts';
+import { leaveQueue } from '../queues/place.ts';
+import { enterAnswered } from '../queues/waiting.ts';
 import { endDialling, tallyToday } from './in-air.ts';
 
 /** The contact's phone was lifted. Who lifted it is known when the greeting is over. */

@@ -24,8 +24,9 @@ const whoAnswersByItself = (member: Membership) => member.agent.autoAnswers;
 function ahead<Because extends 'recordOwner' | 'reservedForThis'>(
   member: Membership | null | undefined,
   because: Because,
+  stage: number,
 ): { member: Membership; because: Because } | null {
-  return member != null && member.firstReason < 0 ? { member, because } : null;
+  return member != null && member.firstReason < 0 && member.stage <= stage ? { member, because } : null;
 }
 
 /**
@@ -43,11 +44,12 @@ export function chooseMember(
   return decide(queue.idle, {
     first:
       reserved === null
-        ? ahead(ownerIn(state, queue, call), 'recordOwner')
-        : ahead(memberOf(queue, reserved), 'reservedForThis'),
+        ? ahead(ownerIn(state, queue, call), 'recordOwner', call.stage)
+        : ahead(memberOf(queue, reserved), 'reservedForThis', 0),
     tried: call.tried,
     fits: outbound ? whoAnswersByItself : anybody,
-    fitting: outbound ? queue.idleAutoAnswering : queue.idle.size,
+    stage: call.stage,
+    fitting: outbound ? queue.idleAutoAnswering : queue.idle.sizeAt(call.stage),
     because: queue.distribution.kind,
     inTurns: queue.inTurns,
   });
@@ -59,6 +61,7 @@ export function chooseToReserve(state: Readonly<State>, queue: QueueState): Agen
   const chosen = decide(queue.idle, {
     tried: [],
     fits: whoAnswersByItself,
+    stage: 0,
     fitting: queue.idleAutoAnswering,
     because: queue.distribution.kind,
     inTurns: queue.inTurns,

@@ -9,7 +9,7 @@ export function beginDayWhenDue(state: Readonly<State>, queue: QueueState): void
   const day = localDay(clock, state.now);
   queue.dayBegan = dayBegins(clock, day);
   queue.dayEnds = dayBegins(clock, day + 1);
-  const eligible = [...queue.idle.inOrder()];
+  const eligible = [...queue.idle.inOrder(Number.POSITIVE_INFINITY)];
   for (const member of eligible) queue.idle.remove(member);
   for (const member of eligible) member.enterIndex();
 }

@@ -2,14 +2,14 @@ import type { ChosenBecause } from '../../distribute/decide.ts';
 import { usuallyRung } from '../../model/distribution.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
-import { callBefore } from '../calls/order.ts';
+import { servedBefore } from '../calls/order.ts';
 import { isTold, note } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { offerTo } from '../offers/ringing.ts';
 import { chooseMember } from './choose.ts';
 import { decisionRecord } from './explain.ts';
 import type { Membership, QueueState } from './queue.ts';
-import { countOffer, leaveList } from './waiting.ts';
+import { countOffer, leaveList } from './place.ts';
 
 /**
  * Serves the queue of a call that began to wait: contacts who answered, then callers, first come first served. Says
@@ -22,16 +22,22 @@ export function serveCall(state: State, call: Call): void {
     offer(state, queue, next);
     next = queue.answered.peek();
   }
-  for (let next = queue.waitingList.peek(); next !== undefined && queue.idle.size > 0;) {
+  for (let next = servable(queue); next !== undefined;) {
     // Whoever would take this call may owe another queue's caller their turn: the order of callers holds over all.
     const chosen = chooseMember(state, queue, next)!;
-    const owed = owes(chosen.member.agent, next);
+    const owed = owes(state, chosen.member.agent, next);
     if (owed === null) offer(state, queue, next, chosen);
     else offer(state, owed.queue, owed.call);
-    next = queue.waitingList.peek();
+    next = servable(queue);
   }
   if (call.heapIndex >= 0 && isTold(state))
     note(state, decisionRecord(state, queue, call, null, 'nobodyEligible'));
+}
+
+/** The first caller for whom somebody who fits is free. */
+function servable(queue: QueueState): Call | undefined {
+  const from = queue.idle.firstStage;
+  return Number.isFinite(from) ? queue.waitingList.peek(from) : undefined;
 }
 
 /**
@@ -39,22 +45,35 @@ export function serveCall(state: State, call: Call): void {
  * member, who has not been tried yet; then the next caller is offered, until the agent is rung or nobody waits.
  */
 export function serveAgent(state: State, agent: Agent): void {
-  while (agent.firstReason < 0) {
-    const next = (agent.autoAnswers ? first(agent, 'answered') : null) ?? first(agent, 'waitingList');
+  for (;;) {
+    const next = (agent.autoAnswers ? firstContact(state, agent) : null) ?? firstCaller(state, agent);
     if (next === null) return;
     offer(state, next.queue, next.call);
   }
 }
 
-function first(agent: Agent, list: 'answered' | 'waitingList'): { queue: QueueState; call: Call } | null {
+/** Of all the queues for which the agent may be rung now, the caller, or contact, who comes first. */
+function first(
+  state: State,
+  agent: Agent,
+  waits: (member: Membership) => Call | undefined,
+): { queue: QueueState; call: Call } | null {
   let found: { queue: QueueState; call: Call } | null = null;
-  for (const { queue, firstReason } of agent.memberships) {
-    const call = queue[list].peek();
-    if (call === undefined || firstReason >= 0) continue;
-    if (found === null || servedBefore(queue, call, found.queue, found.call)) found = { queue, call };
+  for (const member of agent.memberships) {
+    const call = member.firstReason >= 0 ? undefined : waits(member);
+    if (call === undefined) continue;
+    const { queue } = member;
+    if (found === null || servedBefore(queue.item, call, found.queue.item, found.call, state.now))
+      found = { queue, call };
   }
   return found;
 }
+
+const firstCaller = (state: State, agent: Agent) =>
+  first(state, agent, ({ queue, stage }) => queue.waitingList.peek(stage));
+
+const firstContact = (state: State, agent: Agent) =>
+  first(state, agent, ({ queue, fitsFrom }) => (fitsFrom === 0 ? queue.answered.peek() : undefined));
 
 /** Offers a waiting call to the member chosen. The queue must have an idle member who can take it. */
 function offer(
@@ -65,7 +84,7 @@ function offer(
 ): void {
   if (chosen === null) throw new Error(`offer: nobody in ${queue.item.name} can take ${call.id}`);
   const { member, why } = chosen;
-  const together = ringsTogether(queue, call, chosen);
+  const together = ringsTogether(state, queue, call, chosen);
   if (isTold(state)) note(state, decisionRecord(state, queue, call, member, why, together ?? []));
   if (why === 'triedAllOthers') forgetTurn(queue, call, member);
   leaveList(state, call);
@@ -86,6 +105,7 @@ function forgetTurn({ members }: QueueState, call: Call, { turn }: Membership): 
  * nobody who owes their turn to another queue's caller. Null when one is rung.
  */
 function ringsTogether(
+  state: State,
   queue: QueueState,
   call: Call,
   { member, why }: { member: Membership; why: ChosenBecause },
@@ -93,16 +113,16 @@ function ringsTogether(
   if (queue.distribution.ring === 'one' || call.direction === 'outbound' || why === 'recordOwner')
     return null;
   const together = [member];
-  for (const other of queue.idle.inOrder()) {
+  for (const other of queue.idle.inOrder(call.stage)) {
     if (together.length >= (queue.item.ringsAtMost ?? usuallyRung) || other.turn !== member.turn) break;
-    if (other !== member && owes(other.agent, call) === null) together.push(other);
+    if (other !== member && owes(state, other.agent, call) === null) together.push(other);
   }
   return together;
 }
 
 /** The caller of another queue to whom this agent owes their turn before `call`. */
-function owes(agent: Agent, call: Call): { queue: QueueState; call: Call } | null {
-  const owed = agent.memberships.length === 1 ? null : first(agent, 'waitingList');
+function owes(state: State, agent: Agent, call: Call): { queue: QueueState; call: Call } | null {
+  const owed = agent.memberships.length === 1 ? null : firstCaller(state, agent);
   return owed?.call === call ? null : owed;
 }
 
@@ -113,9 +133,4 @@ export function offerToReserved(state: State, queue: QueueState, call: Call, res
   if (isTold(state)) note(state, decisionRecord(state, queue, call, chosen.member, chosen.why));
   offerTo(state, call, [chosen.member.agent], queue.item.ringSeconds);
   return true;
-}
-
-function servedBefore(queue: QueueState, call: Call, otherQueue: QueueState, other: Call): boolean {
-  if (queue.item.priority !== otherQueue.item.priority) return queue.item.priority > otherQueue.item.priority;
-  return callBefore(call, other);
 }

@@ -5,7 +5,8 @@ import {
   namedBehindChosen,
 } from '../../distribute/candidates.ts';
 import type { ChosenBecause } from '../../distribute/decide.ts';
-import { reasonCodes, reasonsAgainst } from '../../distribute/eligibility.ts';
+import { type Reason, reasonCodes, reasonsAgainst, skillGaps } from '../../distribute/eligibility.ts';
+import { beginOf } from '../../distribute/stages.ts';
 import type { StoryRecord } from '../../story/records.ts';
 import { displayState } from '../agents/display-state.ts';
 import { reachedBy, ringingPhone } from '../agents/phones.ts';
@@ -56,17 +57,19 @@ function candidatesOf(state: State, queue: QueueState, call: Call, chosen: Membe
     if (count > 0) counts[reasonCodes[i]!] = count;
   }
   const outbound = call.direction === 'outbound';
-  const eligible = outbound ? queue.idleAutoAnswering : queue.idle.size;
-  if (queue.idle.size > eligible) counts.lineNotOpen = queue.idle.size - eligible;
+  const fitting = queue.idle.sizeAt(call.stage);
+  const eligible = outbound ? queue.idleAutoAnswering : fitting;
+  if (queue.idle.size > fitting) counts.notYet = queue.idle.size - fitting;
+  if (fitting > eligible) counts.lineNotOpen = fitting - eligible;
   const total = queue.members.length;
   const everybody = state.out.detail === 'full' || total <= fullTableLimit;
   const listed: Candidate[] = [];
   const later: Membership[] = [];
   let others = 0;
   if (chosen !== null) listed.push(candidate(state, chosen, call));
-  for (const member of queue.idle.inOrder()) {
+  for (const member of queue.idle.inOrder(everybody ? Number.POSITIVE_INFINITY : call.stage)) {
     if (member === chosen) continue;
-    if (outbound && !member.agent.autoAnswers) {
+    if (member.stage > call.stage || (outbound && !member.agent.autoAnswers)) {
       if (everybody) later.push(member);
       continue;
     }
@@ -83,8 +86,12 @@ function candidatesOf(state: State, queue: QueueState, call: Call, chosen: Membe
 function candidate(state: State, member: Membership, call: Call): Candidate {
   const { agent } = member;
   const { state: shown, since } = displayState(agent, state.now);
-  const reasons = agent.firstReason < 0 ? [] : reasonsAgainst(agent, state.now);
-  reasons.push(...member.gaps);
+  const { queue } = member;
+  const reasons: Reason[] = member.firstReason < 0 ? [] : reasonsAgainst(agent, state.now, queue.rules);
+  const waited = beginOf(queue.stages, call.stage);
+  reasons.push(...skillGaps(agent.person.skills, queue.item.skills, waited));
+  if (member.fitsFrom > call.stage && Number.isFinite(member.fitsFrom))
+    reasons.push({ code: 'notYet', afterSeconds: beginOf(queue.stages, member.fitsFrom) });
   if (call.direction === 'outbound' && agent.phone.state === 'outside' && !agent.autoAnswers)
     reasons.push({ code: 'lineNotOpen' });
   return {

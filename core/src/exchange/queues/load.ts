@@ -14,15 +14,15 @@ const remembered = 400;
  * @param wrapUpSeconds as they are set; null without an agent
  */
 export function measure(state: Readonly<State>, call: Call, wrapUpSeconds: number | null): void {
-  const { queue, enteredAt, answeredAt, talkingAgent } = call;
+  const { queue, joinedAt, answeredAt, talkingAgent } = call;
   if (queue === null || call.direction !== 'inbound') return;
-  const isFirst = answeredAt !== null && answeredAt >= enteredAt;
+  const isFirst = answeredAt !== null && answeredAt >= joinedAt;
   const talkBegan = talkingAgent === null ? null : isFirst ? answeredAt : call.activity.since;
   const measured = faded(queue.measured);
   const handled = talkBegan === null ? 0 : 1;
   queue.measured = {
     waited: measured.waited + 1,
-    waitedMs: measured.waitedMs + Math.max(0, (talkBegan ?? state.now) - enteredAt),
+    waitedMs: measured.waitedMs + Math.max(0, (talkBegan ?? state.now) - joinedAt),
     abandoned: measured.abandoned + 1 - handled,
     handled: measured.handled + handled,
     handledMs:

@@ -9,7 +9,7 @@ import { asIs, type CodecsOf, derived, type SavedBy, saveFields } from '../kerne
 import type { Slice } from '../kernel/slice.ts';
 import type { State } from '../kernel/state.ts';
 import { Membership, QueueState } from './queue.ts';
-import { pausesBeforeRinging } from './waiting.ts';
+import { pausesBeforeRinging } from './place.ts';
 
 const codecs = {
   item: asIs<QueueItem>(),
@@ -21,6 +21,9 @@ const codecs = {
   dayEnds: asIs<number>(),
   members: derived,
   idle: derived,
+  stages: derived,
+  rules: derived,
+  present: derived,
   waitingList: derived,
   answered: derived,
   idleAutoAnswering: derived,
@@ -62,20 +65,21 @@ export const queuesSlice: Slice<Data> = {
   },
   fill: () => undefined,
   derive: (state) => {
-    for (const call of state.calls.values()) countIn(call);
+    for (const call of state.calls.values()) countIn(call, state.now);
     for (const queue of state.queues.values())
       queue.item.members.forEach((personId, order) => {
         const agent = state.agents.get(personId);
-        if (agent !== undefined && !agent.retired) joinQueue(new Membership(agent, queue, order));
+        if (agent !== undefined && !agent.retired) joinQueue(new Membership(agent, queue, order), state.now);
       });
   },
   invariants: (state) => [...state.queues.values()].flatMap((queue) => brokenQueue(state, queue)),
 };
 
 /** What the queue and the campaign count of a call in progress. */
-function countIn(call: Call): void {
+function countIn(call: Call, now: number): void {
   const { queue } = call;
   if (queue === null) return;
+  if (call.direction === 'inbound') call.stage = queue.stageOf(call.enteredAt, now);
   if (call.inAir) {
     call.campaign!.inAir++;
     if (call.reservedAgent === null) queue.inAir++;
@@ -90,11 +94,13 @@ function countIn(call: Call): void {
 function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
   const { name } = queue.item;
   const broken: string[] = [];
-  if (queue.waitingList.size > 0 && queue.idle.size > 0)
-    broken.push(`in ${name} a caller waits while a member is idle`);
+  if (queue.waitingList.peek(queue.idle.firstStage) !== undefined)
+    broken.push(`in ${name} a caller waits while a member is idle who fits`);
   if (queue.idleAutoAnswering > 0 && queue.answered.size > 0)
     broken.push(`in ${name} an answered contact waits while a member could take them at once`);
-  const autoAnswers = queue.members.filter((member) => member.firstReason < 0 && member.agent.autoAnswers);
+  const autoAnswers = queue.members.filter(
+    (member) => member.firstReason < 0 && member.fitsFrom === 0 && member.agent.autoAnswers,
+  );
   if (autoAnswers.length !== queue.idleAutoAnswering)
     broken.push(`${name} counts wrongly whose phone answers by itself`);
   const here = [...state.calls.values()].filter((call) => call.queue === queue);
@@ -108,7 +114,7 @@ function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
   if (here.filter(pausesBeforeRinging).length !== queue.pausing)
     broken.push(`${name} counts callers who wait to ring again wrongly`);
   for (const member of queue.members)
-    if (member.firstReason !== member.reasonNow())
+    if (member.firstReason !== member.reasonNow(state.now))
       broken.push(`${name} counts ${member.agent.person.name} for a reason that is over`);
   if (queue.members.filter((member) => member.firstReason < 0).length !== queue.idle.size)
     broken.push(`the idle members of ${name} are not those without a reason against`);
@@ -125,5 +131,10 @@ function brokenQueue(state: Readonly<State>, queue: QueueState): string[] {
   });
   const signedIn = queue.members.filter((member) => member.agent.presence !== 'signedOut').length;
   if (signedIn !== queue.signedIn) broken.push(`${name} counts who is signed in wrongly`);
+  if (queue.members.filter(({ isPresent }) => isPresent).length !== queue.present)
+    broken.push(`${name} counts who could come wrongly`);
+  for (const call of queue.waitingList.values())
+    if (call.stage !== queue.stageOf(call.enteredAt, state.now))
+      broken.push(`call ${call.id} waits in ${name} at the wrong stage`);
   return broken;
 }

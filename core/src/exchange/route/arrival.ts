@@ -21,6 +21,7 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
   const code = phone === undefined ? null : codeFor(state, phone, event.to);
   const isOurs = code !== null || state.numberByDigits.has(event.to) || state.extensions.has(event.to);
   if (phone !== undefined && (!isOurs || isEmergency(event.to))) return dialDirectly(state, event, phone);
+  const number = state.numberByDigits.get(event.to);
   // Somebody of ours who dials an extension is seen as who they are.
   const colleague = state.agents.get(phone?.item.personId ?? '')?.person;
   const call = beginCall(state, {
@@ -29,7 +30,7 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
     to: event.to,
     from: colleague?.extension ?? event.from,
     callerName: colleague?.name ?? event.callerName ?? event.record?.name ?? null,
-    priority: event.priority ?? 0,
+    priority: event.priority ?? number?.priority ?? 0,
     standIn: event.standIn ?? false,
     record: event.record ?? null,
   });
@@ -37,7 +38,6 @@ export function arrive(state: State, event: ExchangeEvent & { kind: 'callArrived
   // The provider has put it through: a call that came in is never refused for want of a channel, only counted.
   const trunk = state.trunks.get(event.trunkId ?? '');
   if (trunk !== undefined) seizeChannel(state, trunk, leg);
-  const number = state.numberByDigits.get(event.to);
   const plan = number?.plan ?? null;
   call.numberId = number?.id ?? null;
   call.sourceId = number?.sourceId ?? null;

@@ -175,6 +175,7 @@ export function stepKeyPressed(state: State, call: Call, key: string): Refusal |
   const next = kind.on?.key?.(new CallStepContext(state, call), config, frame.memory, key) ?? null;
   if (next === null) return 'notExpected';
   call.passed = 0;
+  call.overflows = 0;
   if (!('rest' in next)) clearTimer(state, call, 'activity');
   take(state, call, next);
   return null;
@@ -202,6 +203,7 @@ export function stepSpoken(state: State, call: Call, spoken: Spoken): Refusal | 
   const next = kind.on?.spoken?.(new CallStepContext(state, call), config, frame.memory, spoken) ?? null;
   if (next === null) return 'notExpected';
   call.passed = 0;
+  call.overflows = 0;
   if (!('rest' in next)) clearTimer(state, call, 'activity');
   take(state, call, next);
   return null;

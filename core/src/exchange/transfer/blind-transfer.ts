@@ -6,6 +6,7 @@ import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { sendLater } from '../kernel/later.ts';
 import { completeTransfer } from './consultation.ts';
+import { keepPlace } from '../queues/place.ts';
 import { talkingWithCaller } from './talking.ts';
 
 /**
@@ -37,6 +38,7 @@ export function transfer(state: State, legId: string, to: Destination): Refusal 
   });
   release(state, call, leg.id, 'normal');
   leaveCall(state, call, leg, agent);
+  keepPlace(call);
   sendLater(state, call, to);
   return null;
 }

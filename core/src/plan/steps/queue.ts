@@ -16,6 +16,8 @@ export const queue: StepKind<typeof fields, null> = {
     { name: 'queueFull', label: 'the queue is full' },
     { name: 'waitedTooLong', label: 'waited too long' },
     { name: 'nobodySignedIn', label: 'nobody is signed in' },
+    { name: 'allAway', label: 'everybody is away' },
+    { name: 'pressed', label: 'the caller presses the key to leave' },
     { name: 'queueRetired', label: 'the queue is taken out while they wait' },
     gone,
   ],
