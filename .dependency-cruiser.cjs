@@ -26,7 +26,7 @@ const coreParts = {
   readiness: ['distribute', 'model'],
   exchange: [
     ...['collections', 'dialling', 'distribute', 'hours', 'model', 'outbound', 'phones', 'plan', 'story'],
-    ...['blocking', 'random', 'sound', 'staffing', 'voicemail'],
+    ...['blocking', 'numbers', 'random', 'sound', 'staffing', 'voicemail'],
   ],
   devices: ['exchange', 'model', 'phones', 'story'],
   rehearse: ['collections', 'exchange', 'model', 'plan', 'random', 'story'],

@@ -62,6 +62,7 @@ import { type GatewayBooks, Gateways } from './live/gateways.ts';
 import { type Devices, Live } from './live/live.ts';
 import { Metrics } from './live/metrics.ts';
 import { Pages } from './live/pages.ts';
+import { OpenTexts } from './live/open-texts.ts';
 import { type Room, StorageWatch } from './live/storage-watch.ts';
 import { Registrar } from './live/registrar.ts';
 import { type Mail, noMail } from './mail/mail.ts';
@@ -188,6 +189,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   jobs.define('importRegions', importRegionsJob(database));
   jobs.define('importContacts', importContactsJob(database, options.importThread ?? null));
   const storage = new StorageWatch(options.storage ?? null, live);
+  const conversations = new OpenTexts(database, live, logger);
   const services = {
     database,
     seal,
@@ -264,7 +266,10 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     const [kind, id = ''] = said.split(' ');
     if (kind === 'voicemail' && live.isHost) gateways.lamps.boxChanged(id);
   });
-  live.told.listenOn(textsChannel, () => void gateways.texts.sendWaiting());
+  live.told.listenOn(textsChannel, () => {
+    void gateways.texts.sendWaiting();
+    void conversations.look();
+  });
   const close = async () => {
     pageSockets.close();
     pages.close();
@@ -272,6 +277,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
     browserPhones.close();
     gateways.close();
     storage.close();
+    conversations.close();
     jobs.close();
     await queue.close();
     await recordSync.close();

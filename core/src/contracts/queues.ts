@@ -1,10 +1,10 @@
-import Joi from 'joi';
 import type { Destination } from '../model/destination.ts';
-import { distributionKinds, lastTurn, mostRung, usuallyRung } from '../model/distribution.ts';
-import { mayPause, queueRecording } from '../model/recording.ts';
-import { outcomeList, script } from '../model/outcomes.schema.ts';
+import { distributionKinds, mostRung, usuallyRung } from '../model/distribution.ts';
+import { destinationOrNull } from '../model/fields.schema.ts';
 import type { Outcome } from '../model/outcomes.ts';
-import { destinationOrNull, id as idSchema } from '../model/fields.schema.ts';
+import { outcomeList, script } from '../model/outcomes.schema.ts';
+import { mayPause, queueRecording } from '../model/recording.ts';
+import { mostAgePoints, phoneLines, usualPhoneLines, waysOut } from '../model/waiting.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
   choice,
@@ -13,73 +13,32 @@ import {
   extensionOrNone,
   flag,
   id,
+  list,
   name,
   nullable,
+  object,
   optional,
+  type Out,
   part,
   seconds,
   usually,
   whole,
 } from './parts.ts';
+import {
+  announceSeconds,
+  awayReasons,
+  joins,
+  key,
+  maxWaiting,
+  members,
+  priority,
+  recordPriorities,
+  skills,
+  some,
+  turns,
+} from './queue-parts.ts';
 
-const waitingSentence = 'From 0 to 1,000 callers, or no limit.';
-const levelSentence = 'A level is 1 to 5.';
-
-const priority = part<number>(
-  Joi.number().integer().min(0).max(9).messages({
-    'number.base': 'Priority is 0 to 9.',
-    'number.min': 'Priority is 0 to 9.',
-    'number.max': 'Priority is 0 to 9.',
-  }),
-);
-const members = part<string[]>(
-  Joi.array()
-    .items(idSchema)
-    .unique()
-    .max(500)
-    .messages({ 'array.unique': 'Somebody is in this queue twice.' }),
-);
-const turnSentence = `A turn is 1 to ${lastTurn}.`;
-const turns = part<{ memberId: string; turn: number }[]>(
-  Joi.array()
-    .items(
-      Joi.object({
-        memberId: idSchema.required(),
-        turn: Joi.number().strict().integer().min(1).max(lastTurn).required().messages({
-          'number.base': turnSentence,
-          'number.integer': turnSentence,
-          'number.min': turnSentence,
-          'number.max': turnSentence,
-        }),
-      }),
-    )
-    .max(500)
-    .unique('memberId')
-    .messages({ 'array.unique': 'Somebody has two turns.' }),
-);
-const skills = part<{ skillId: string; minimum: number }[]>(
-  Joi.array()
-    .items(
-      Joi.object({
-        skillId: idSchema.required().messages({ 'any.required': 'Choose a skill.' }),
-        minimum: Joi.number().integer().min(1).max(5).required().messages({
-          'number.base': levelSentence,
-          'number.min': levelSentence,
-          'number.max': levelSentence,
-        }),
-      }),
-    )
-    .max(10)
-    .unique('skillId')
-    .messages({ 'array.unique': 'This skill is asked for twice.', 'array.max': 'At most 10 skills.' }),
-);
-const maxWaiting = part<number | null>(
-  Joi.number().integer().min(0).max(1_000).allow(null).messages({
-    'number.base': waitingSentence,
-    'number.min': waitingSentence,
-    'number.max': waitingSentence,
-  }),
-);
+export type { QueueSkill } from './queue-parts.ts';
 
 /** Queues: who is rung, how long, and where callers go that nobody takes. */
 export const queues = itemContract(
@@ -101,7 +60,9 @@ export const queues = itemContract(
     turns: usually(turns, []),
     /** How many phones ring together, where all ring at once. */
     ringsAtMost: usually(whole(1, mostRung), usuallyRung),
-    /** What a member must be able to do to be rung. */
+    /** Members who may be rung only once a caller has waited so long; everybody else may from the beginning. */
+    joins: usually(joins, []),
+    /** What a member must be able to do to be rung, and when less is enough. */
     skills: usually(skills, []),
     maxWaiting: usually(maxWaiting, null),
     maxWaitSeconds: usually(nullable(seconds(5, 7_200)), null),
@@ -110,6 +71,33 @@ export const queues = itemContract(
     /** Where callers go while it is closed; null tells them that nobody can take the call. */
     whenClosed: destinationOrNone,
     atClosing: usually(choice('serve', 'sendOn'), 'serve'),
+    /** Where callers go when all who are signed in are away; null lets them wait. */
+    whenAllAway: destinationOrNone,
+    /** The key by which a caller leaves; null for none. */
+    leaveKey: usually(key, null),
+    /** By which ways out the time waited counts on in the next queue. */
+    keepsTime: usually(some(waysOut), []),
+    /** What a minute of waiting adds to a caller's priority, and whether that counts between queues too. */
+    agePoints: usually(whole(0, mostAgePoints), 0),
+    agesAcross: usually(flag, false),
+    /** Callers whose record says so come at this priority, where no step of a plan says another. */
+    recordPriorities: usually(recordPriorities, []),
+    /** Who is away for one of these reasons is rung all the same. */
+    ringsAway: usually(awayReasons, []),
+    /** Whether who wraps up is rung; and with how many text conversations open nobody is. */
+    ringsInWrapUp: usually(flag, false),
+    mostTexts: usually(nullable(whole(1, 20)), null),
+    /** What callers hear: music (null for the house's own), and what is said every so often. */
+    musicId: usually(nullable(id), null),
+    announceSeconds: usually(announceSeconds, null),
+    announcementId: usually(nullable(id), null),
+    tellsPlace: usually(flag, false),
+    tellsWait: usually(flag, false),
+    /** What a ringing phone shows, in this order. */
+    phoneShows: usually(some(phoneLines, 1), [...usualPhoneLines]),
+    /** The service level aimed at: so many of a hundred callers answered within so many seconds. */
+    goalPercent: usually(whole(1, 100), 80),
+    goalSeconds: usually(seconds(5, 600), 20),
     /** Ring the agent who looks after the caller's record first. */
     preferOwner: usually(flag, false),
     /** Whether its talks are recorded, what callers hear before, and who may pause it. */
@@ -124,6 +112,8 @@ export const queues = itemContract(
     whenTooLong: destination,
     /** Null lets callers wait. */
     whenNobody: destinationOrNone,
+    /** Where the key to leave leads. */
+    whenLeaves: destination,
     voicemailBoxId: nullable(id),
     /** People who may be rung, teams resolved. */
     peopleCount: whole(0, 1_000_000),
@@ -134,8 +124,12 @@ export const queues = itemContract(
       whenFull: optional(destination),
       whenTooLong: optional(destination),
       whenNobody: optional(part<Destination | null>(destinationOrNull)),
+      whenLeaves: optional(destination),
     },
-    rule: ({ recording, recordingNoticeId, distribution, skills }) => {
+    rule: ({ recording, recordingNoticeId, distribution, skills, ...heard }) => {
+      const { announceSeconds: every, announcementId, tellsPlace, tellsWait } = heard;
+      if (every !== null && announcementId === null && !tellsPlace && !tellsWait)
+        return 'Choose what is announced: a prompt, the place in line or the expected wait.';
       if (distribution === 'bestSkill' && skills.length === 0)
         return 'Best skill needs a skill to compare: name one that the queue asks for.';
       return recording === 'always' && recordingNoticeId === null
@@ -159,5 +153,20 @@ export function completeQueue(request: QueueRequest, ownBoxId: string): QueueDra
     whenFull: request.whenFull ?? own,
     whenTooLong: request.whenTooLong ?? own,
     whenNobody: request.whenNobody === undefined ? own : request.whenNobody,
+    whenLeaves: request.whenLeaves ?? own,
   };
 }
+
+const people = whole(0, 1_000_000);
+/** Of these members, with these skills asked for: who may be rung as a caller waits on. */
+export const queueFitPath = '/api/queues/fit';
+export const queueFitAsked = object({
+  members: members,
+  joins: usually(joins, []),
+  skills: usually(skills, []),
+});
+/** From so many seconds of waiting on, how many fit, and how many of them are signed in. */
+export const queueFit = object({
+  stages: list(object({ afterSeconds: whole(0, 3_600), fits: people, here: people }), 60),
+});
+export type QueueFit = Out<typeof queueFit>;

@@ -20,6 +20,8 @@ export interface NumberDraft {
   dialTeams: string[];
   /** Calls it takes at once; null for no limit. */
   mostCalls: number | null;
+  /** Of its callers, 0 to 9, until a step of a plan or a queue says another. */
+  priority: number;
 }
 
 export const textsTo = Joi.object<TextReader>({
@@ -27,6 +29,7 @@ export const textsTo = Joi.object<TextReader>({
   id: id.required(),
 }).allow(null);
 
+const prioritySentence = 'Priority is 0 to 9.';
 const mostCallsSentence = 'From 1 to 10,000 calls, or no limit.';
 
 export const numberDraft = Joi.object<NumberDraft, true>({
@@ -40,5 +43,11 @@ export const numberDraft = Joi.object<NumberDraft, true>({
     'number.base': mostCallsSentence,
     'number.min': mostCallsSentence,
     'number.max': mostCallsSentence,
+  }),
+  priority: Joi.number().strict().integer().min(0).max(9).default(0).messages({
+    'number.base': prioritySentence,
+    'number.integer': prioritySentence,
+    'number.min': prioritySentence,
+    'number.max': prioritySentence,
   }),
 });

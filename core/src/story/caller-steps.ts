@@ -41,6 +41,7 @@ export function callerStep(record: StoryRecord): NewStep | null {
       return {
         ...{ mark: 'knot', at, title: `Heard ${record.name}`, caption: record.name },
         reason: `${span(record.seconds * 1000)} long`,
+        sounds: [{ promptId: record.promptId, words: record.name, language: null }],
       };
     case 'askedAgain':
       return { mark: 'knot', at, title: 'Heard it again', reason: record.name, caption: 'again' };

@@ -152,6 +152,7 @@ export type RecordBody =
       waitMs: number | null;
       prompt: { id: string; name: string } | null;
       words: string;
+      language: string | null;
       seconds: number;
     }
   /** A lower level of a skill is enough from now on, or more people may be rung; how many of all who may are free. */

@@ -16,9 +16,16 @@ export interface RopeStep {
   /** Length of a wait or a talk. */
   ms: number;
   /** What was said, for whoever wants to hear it: prompts of the library, or words of a voice. */
-  sounds: { promptId: string | null; words: string }[];
+  sounds: StepSound[];
   /** The decision behind this step, as an index into the story. */
   decision: number | null;
+}
+
+/** A prompt of the library, or words of a voice in a language (BCP 47; null for the usual one). */
+export interface StepSound {
+  promptId: string | null;
+  words: string;
+  language: string | null;
 }
 
 /** A step before the reader has filled it up. */

@@ -2,7 +2,8 @@ import type { NewStep, Of } from './step.ts';
 import { span } from './span.ts';
 
 /** What a caller is told while they wait. */
-export function announcedStep({ at, place, waitMs, prompt, words, seconds }: Of<'announced'>): NewStep {
+export function announcedStep(record: Of<'announced'>): NewStep {
+  const { at, place, waitMs, prompt, words, language, seconds } = record;
   const told = [
     ...(prompt === null ? [] : [prompt.name]),
     ...(place === null ? [] : [place === 1 ? 'next in line' : `number ${place} in line`]),
@@ -15,8 +16,8 @@ export function announcedStep({ at, place, waitMs, prompt, words, seconds }: Of<
     reason: words === '' && told.length === 0 ? 'The wait cannot be known yet' : words,
     caption: place === null ? 'told' : `no. ${place}`,
     sounds: [
-      ...(prompt === null ? [] : [{ promptId: prompt.id, words: prompt.name }]),
-      ...(words === '' ? [] : [{ promptId: null, words }]),
+      ...(prompt === null ? [] : [{ promptId: prompt.id, words: prompt.name, language }]),
+      ...(words === '' ? [] : [{ promptId: null, words, language }]),
     ],
     ms: seconds * 1_000,
   };

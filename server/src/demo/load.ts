@@ -50,9 +50,11 @@ interface DemoQueue {
   name: string;
   members: string[];
   turns?: { member: string; turn: number }[];
-  skills?: { skill: string; minimum: number }[];
+  joins?: { member: string; afterSeconds: number }[];
+  skills?: { skill: string; minimum: number; relaxes?: object[] }[];
   whenTooLong?: string;
   whenNobody?: string | null;
+  whenAllAway?: string;
   [other: string]: unknown;
 }
 
@@ -81,6 +83,8 @@ interface DemoCompany {
   timeZone: string;
   password: string;
   seats: number;
+  /** A reason of being away beside the usual ones. */
+  awayToo: string;
   paidIn: string;
   /** Rented at the number shop, with what each is for. */
   rented: { number: string; label: string; destination: string; shownBy?: string }[];
@@ -158,7 +162,7 @@ export async function ensureDemo(
     const created = await loadPeople(trx, seal, people);
     await loadTeamAddresses(trx, company.teamAddresses);
     const { awayReasons } = await readAgentSettings(trx);
-    await writeAgentSettings(trx, { seats: company.seats, awayReasons });
+    await writeAgentSettings(trx, { seats: company.seats, awayReasons: [...awayReasons, company.awayToo] });
     for (const [index, row] of people.entries()) {
       if (row.account === 'yes') await setPassword(trx, created[index]!.id, passwordHash);
       // Who is reached outside has no phone that registers and signs them in.
@@ -343,21 +347,26 @@ async function loadPeople(
 async function loadQueues(trx: Knex.Transaction, queues: DemoQueue[]): Promise<void> {
   const author = authorOf(null);
   for (const queue of queues) {
-    const { members, turns = [], skills = [], whenTooLong, whenNobody, ...rest } = queue;
-    const asked: { skillId: string; minimum: number }[] = [];
-    for (const { skill, minimum } of skills)
-      asked.push({ skillId: await itemCalled(trx, ['skill'], skill), minimum });
+    const { members, turns = [], joins = [], skills = [], ...rest } = queue;
+    const ways: Record<string, unknown> = {};
+    for (const way of ['whenTooLong', 'whenNobody', 'whenAllAway'] as const) {
+      const to = queue[way];
+      if (typeof to === 'string') ways[way] = await destinationCalled(trx, to);
+    }
+    const asked: object[] = [];
+    for (const { skill, ...levels } of skills)
+      asked.push({ skillId: await itemCalled(trx, ['skill'], skill), ...levels });
     const memberIds: string[] = [];
     for (const name of members) memberIds.push(await itemCalled(trx, ['team', 'person'], name));
     const request = {
       ...rest,
       members: memberIds,
       turns: turns.map(({ member, turn }) => ({ memberId: memberIds[members.indexOf(member)], turn })),
+      joins: joins.map(({ member, afterSeconds }) => ({
+        ...{ memberId: memberIds[members.indexOf(member)], afterSeconds },
+      })),
       skills: asked,
-      ...(whenTooLong === undefined ? {} : { whenTooLong: await destinationCalled(trx, whenTooLong) }),
-      ...(whenNobody === undefined
-        ? {}
-        : { whenNobody: whenNobody === null ? null : await destinationCalled(trx, whenNobody) }),
+      ...ways,
     };
     await queueItem.create(trx, checked(queueItem.contract.draft.schema.validate(request)), author);
   }
@@ -374,7 +383,7 @@ async function loadNumbers(trx: Knex.Transaction, numbers: NumberRow[]): Promise
       destination: destination === '' ? null : await destinationCalled(trx, destination),
       sourceId: source === '' ? null : await itemCalled(trx, ['source'], source),
       textsTo: texts === '' ? null : await destinationCalled(trx, texts),
-      mostCalls: atOnce === '' ? null : Number(atOnce),
+      ...{ mostCalls: atOnce === '' ? null : Number(atOnce), priority: 0 },
     };
     await createNumber(trx, checked(numberDraft.validate(draft)), author);
   }

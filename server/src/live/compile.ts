@@ -3,7 +3,7 @@ import { compiledPlan } from '@night-bell/core/plan/document';
 import { defaultSounds } from '@night-bell/core/sound/defaults';
 import { spokenSeconds } from '@night-bell/core/plan/spoken';
 import { planOf } from '@night-bell/core/plan/compile';
-import { type Configuration, defaultSettings } from '@night-bell/core/model/configuration';
+import { type Configuration, defaultSettings, type QueueItem } from '@night-bell/core/model/configuration';
 import type { QueueView } from '@night-bell/core/contracts/queues';
 import { compiledHours } from '../areas/hours/store.ts';
 import { translationsIn } from '../areas/prompts/translations.ts';
@@ -68,6 +68,18 @@ export async function forgetTouches(database: Knex): Promise<number> {
     .delete();
 }
 
+/** What waiting in a queue is like. */
+function waitingIn(queue: QueueView): Partial<QueueItem> {
+  const { whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross, recordPriorities } = queue;
+  const { ringsAway, ringsInWrapUp, mostTexts, phoneShows, musicId, announceSeconds } = queue;
+  const { announcementId: promptId, tellsPlace, tellsWait } = queue;
+  return {
+    ...{ whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross, recordPriorities },
+    ...{ ringsAway, ringsInWrapUp, mostTexts, phoneShows },
+    hears: { musicId, everySeconds: announceSeconds, promptId, tellsPlace, tellsWait },
+  };
+}
+
 function assembled(read: PartsRead): Configuration {
   const { people, phones, queues, numbers, trunks, outside, rooms, faxBoxes, hours, prompts } = read;
   const { plans, rules, campaigns, blocked, codes, boxes } = read;
@@ -84,16 +96,18 @@ function assembled(read: PartsRead): Configuration {
   }
   const inUse = new Set(people.map((person) => person.id));
   const peopleIn = (member: string) => byTeam.get(member) ?? (inUse.has(member) ? [member] : []);
-  const resolve = ({ members, turns }: Pick<QueueView, 'members' | 'turns'>) => {
+  const resolve = ({ members, turns, joins }: Pick<QueueView, 'members' | 'turns' | 'joins'>) => {
     const turnOf = new Map(turns.map(({ memberId, turn }) => [memberId, turn]));
+    const joinsAfter = new Map(joins.map(({ memberId, afterSeconds }) => [memberId, afterSeconds]));
     // Who is in it twice, by themselves and by their team, is where they stand first.
-    const resolved = new Map<string, number>();
+    const resolved = new Map<string, string>();
     for (const member of members)
-      for (const person of peopleIn(member))
-        if (!resolved.has(person)) resolved.set(person, turnOf.get(member) ?? 1);
+      for (const person of peopleIn(member)) if (!resolved.has(person)) resolved.set(person, member);
+    const by = [...resolved.values()];
     return {
       members: [...resolved.keys()],
-      ...(turns.length === 0 ? {} : { turns: [...resolved.values()] }),
+      ...(turns.length === 0 ? {} : { turns: by.map((member) => turnOf.get(member) ?? 1) }),
+      ...(joins.length === 0 ? {} : { joinsAfter: by.map((member) => joinsAfter.get(member) ?? 0) }),
     };
   };
   return {
@@ -109,10 +123,9 @@ function assembled(read: PartsRead): Configuration {
       wrapUpSeconds: queue.wrapUpSeconds,
       ...resolve(queue),
       ...{ distribution: queue.distribution, ringsAtMost: queue.ringsAtMost },
-      skills: queue.skills.map(({ skillId, minimum }) => ({
-        skillId,
-        name: skillNames.get(skillId) ?? '',
-        minimum,
+      skills: queue.skills.map(({ skillId, minimum, relaxes }) => ({
+        ...{ skillId, name: skillNames.get(skillId) ?? '', minimum },
+        ...(relaxes.length === 0 ? {} : { relaxes }),
       })),
       preferOwner: queue.preferOwner,
       maxWaiting: queue.maxWaiting,
@@ -121,6 +134,7 @@ function assembled(read: PartsRead): Configuration {
       whenTooLong: queue.whenTooLong,
       whenNobody: queue.whenNobody,
       ...{ hoursId: queue.hoursId, whenClosed: queue.whenClosed, atClosing: queue.atClosing },
+      ...waitingIn(queue),
       ...{ recording: queue.recording, recordingNoticeId: queue.recordingNoticeId, mayPause: queue.mayPause },
     })),
     numbers: numbers.map((number) => ({
@@ -131,7 +145,8 @@ function assembled(read: PartsRead): Configuration {
         number.destination === null
           ? null
           : planOf(`${number.id}.direct`, number.version, number.destination),
-      ...{ sourceId: number.sourceId, mostCalls: number.mostCalls },
+      ...{ sourceId: number.sourceId, mostCalls: number.mostCalls, priority: number.priority },
+      sourceName: number.sourceName,
     })),
     voicemailBoxes: boxes,
     trunks: trunks.map(({ id, name, host, account, channels, callerId }) => ({

@@ -207,7 +207,17 @@ export class Gateways implements Devices {
     if (binding !== undefined) {
       const { gateway, device } = binding;
       this.legs.set(leg, gateway);
-      gateway.say({ kind: 'ring', effect: name, device, leg, callId, from, ringSeconds, shows, answerBySelf });
+      gateway.say({
+        kind: 'ring',
+        effect: name,
+        device,
+        leg,
+        callId,
+        from,
+        ringSeconds,
+        shows,
+        answerBySelf,
+      });
     } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
     else host?.submit({ kind: 'legFailed', leg, cause: 'unreachable' });
   }

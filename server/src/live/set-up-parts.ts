@@ -58,7 +58,7 @@ export const setUpParts = {
     ['item queue', 'queue', 'queue_member', 'queue_skill', 'extension queue', 'voicemail_box'],
     async (database) => (await listQueues(database)).filter(({ retired }) => !retired),
   ),
-  numbers: part(['item number', 'number'], (database) => listNumbers(database)),
+  numbers: part(['item number', 'number', 'item source'], (database) => listNumbers(database)),
   skills: part(['item skill'], (database) => skillItem.list(database)),
   trunks: inUse(trunkItem, ['trunk', 'number', 'item number']),
   outside: inUse(outsideItem, ['outside_number', 'extension outside']),

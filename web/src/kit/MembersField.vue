@@ -21,6 +21,8 @@ const props = defineProps<{
 const model = defineModel<string[]>({ required: true });
 /** Those who have a later turn than the first, where members have turns. */
 const turns = defineModel<{ memberId: string; turn: number }[]>('turns');
+/** Those who may be rung only once a caller has waited so long, where members can join late. */
+const joins = defineModel<{ memberId: string; afterSeconds: number }[]>('joins');
 const form = useForm();
 const setUp = useSetUp();
 const live = useLive();
@@ -34,14 +36,27 @@ function setTurn(id: string, turn: string | number | null): void {
   turns.value = turn === 1 ? others : [...others, { memberId: id, turn: turn as number }];
   asked.value = true;
 }
+const isLate = ref(false);
+const joinLate = computed(() => isLate.value || (joins.value ?? []).length > 0);
+const joinOf = (id: string) => joins.value?.findIndex(({ memberId }) => memberId === id) ?? -1;
+const joinsAfter = (id: string) => joins.value?.[joinOf(id)]?.afterSeconds ?? 0;
+function setJoin(id: string, seconds: string | number | null): void {
+  const others = (joins.value ?? []).filter(({ memberId }) => memberId !== id);
+  joins.value =
+    seconds === 0 || seconds === '' ? others : [...others, { memberId: id, afterSeconds: seconds as number }];
+  isLate.value = true;
+}
 function takeOut(id: string): void {
   model.value = model.value.filter((each) => each !== id);
+  if (joinOf(id) >= 0) joins.value = joins.value?.filter(({ memberId }) => memberId !== id);
   if (placeOf(id) >= 0) turns.value = turns.value?.filter(({ memberId }) => memberId !== id);
 }
 const faultAt = (id: string, index: number) =>
   form.value.faults[`/${props.field}/${index}`] ??
   form.value.faults[`/turns/${placeOf(id)}/turn`] ??
-  form.value.faults[`/turns/${placeOf(id)}`];
+  form.value.faults[`/turns/${placeOf(id)}`] ??
+  form.value.faults[`/joins/${joinOf(id)}/afterSeconds`] ??
+  form.value.faults[`/joins/${joinOf(id)}`];
 
 const directory = useDirectory();
 const { search, open, found } = useFinding(
@@ -81,6 +96,17 @@ function second(id: string): string {
         <span>{{ directory.nameOf(id) }}</span>
         <span class="second small">
           {{ second(id) }}
+          <label v-if="joinLate" class="turn">
+            from
+            <SentenceField
+              :model-value="joinsAfter(id)"
+              :field="`joins/${joinOf(id)}/afterSeconds`"
+              :label="`Seconds of waiting after which ${directory.nameOf(id)} may be rung`"
+              :size="3"
+              @update:model-value="setJoin(id, $event)"
+            />
+            s
+          </label>
           <label v-if="inTurns" class="turn">
             turn
             <SentenceField
@@ -114,6 +140,14 @@ function second(id: string): string {
       </p>
       <button v-else-if="!form.readonly" class="link small turns" type="button" @click="asked = true">
         Ring some only when nobody else can be
+      </button>
+    </template>
+    <template v-if="joins !== undefined && model.length > 1">
+      <p v-if="joinLate" class="second small turns">
+        Seconds are those the caller has waited; 0 is from the beginning.
+      </p>
+      <button v-else-if="!form.readonly" class="link small turns" type="button" @click="isLate = true">
+        Let some join later in the wait
       </button>
     </template>
   </div>

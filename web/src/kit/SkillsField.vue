@@ -4,7 +4,9 @@ import { api, ask } from '../api/client.ts';
 import { useNotices } from '../shell/notices.ts';
 import { useSetUp } from '../shell/set-up.ts';
 import AddField from './AddField.vue';
-import { useForm } from './form.ts';
+import { faultOf, useForm } from './form.ts';
+import SentenceField from './SentenceField.vue';
+import Shape from './Shape.vue';
 import { making } from './making.ts';
 import TakeOut from './TakeOut.vue';
 
@@ -36,8 +38,9 @@ const items = computed(() => {
 
 const usual = 3;
 function add(skillId: string): void {
+  const more = props.figure === 'minimum' ? { relaxes: [] } : {};
   if (skillId === 'make') void making(make());
-  else model.value = [...model.value, { skillId, [props.figure]: usual } as unknown as Entry];
+  else model.value = [...model.value, { skillId, [props.figure]: usual, ...more } as unknown as Entry];
 }
 
 async function make(): Promise<void> {
@@ -50,7 +53,36 @@ async function make(): Promise<void> {
   }
 }
 
+const faultIn = (index: number) => faultOf(form.value.faults, [`skills/${index}`]);
 const levelOf = (entry: Entry) => Number((entry as Record<string, unknown>)[props.figure]);
+/** Levels that are enough later in a caller's wait, where this is what a queue asks for. */
+interface Step {
+  afterSeconds: number;
+  minimum: number;
+}
+const stepsOf = (entry: Entry) => (entry as { relaxes?: Step[] }).relaxes ?? [];
+function setSteps(index: number, relaxes: Step[]): void {
+  model.value = model.value.map((entry, at) => (at === index ? { ...entry, relaxes } : entry));
+}
+function giveWay(index: number, entry: Entry): void {
+  const last = stepsOf(entry).at(-1);
+  const step = {
+    afterSeconds: (last?.afterSeconds ?? 0) + 40,
+    minimum: Math.max(0, (last?.minimum ?? levelOf(entry)) - 1),
+  };
+  setSteps(index, [...stepsOf(entry), step]);
+}
+function setStep(index: number, entry: Entry, at: number, change: object): void {
+  setSteps(
+    index,
+    stepsOf(entry).map((step, i) => (i === at ? { ...step, ...change } : step)),
+  );
+}
+const mayGiveWay = (entry: Entry) =>
+  props.figure === 'minimum' &&
+  !form.value.readonly &&
+  (stepsOf(entry).at(-1)?.minimum ?? levelOf(entry)) > 0;
+
 function set(index: number, level: number): void {
   model.value = model.value.map((entry, at) => (at === index ? { ...entry, [props.figure]: level } : entry));
 }
@@ -84,6 +116,43 @@ function set(index: number, level: number): void {
           :what="`Take ${setUp.nameOf(entry.skillId)} out`"
           @click="model = model.filter((_, at) => at !== index)"
         />
+        <p v-for="(step, at) in stepsOf(entry)" :key="at" class="step small second">
+          from
+          <SentenceField
+            :model-value="step.afterSeconds"
+            :field="`skills/${index}/relaxes/${at}/afterSeconds`"
+            :label="`Seconds of waiting after which less ${setUp.nameOf(entry.skillId)} is enough`"
+            :size="3"
+            @update:model-value="setStep(index, entry, at, { afterSeconds: $event })"
+          />
+          s of waiting
+          <SentenceField
+            :model-value="step.minimum"
+            :field="`skills/${index}/relaxes/${at}/minimum`"
+            :label="`Level of ${setUp.nameOf(entry.skillId)} that is enough then; 0 for none`"
+            :size="1"
+            @update:model-value="setStep(index, entry, at, { minimum: $event })"
+          />
+          {{ step.minimum === 0 ? 'is enough: no longer asked for' : 'is enough' }}
+          <TakeOut
+            v-if="!form.readonly"
+            :what="`Take out what is enough from ${step.afterSeconds} s on`"
+            @click="
+              setSteps(
+                index,
+                stepsOf(entry).filter((_, i) => i !== at),
+              )
+            "
+          />
+        </p>
+        <p v-if="faultIn(index)" class="step fault-text small" role="alert">
+          <Shape name="fault" /> {{ faultIn(index) }}
+        </p>
+        <p v-if="mayGiveWay(entry)" class="step">
+          <button class="link small" type="button" @click="giveWay(index, entry)">
+            {{ stepsOf(entry).length === 0 ? 'Less is enough later' : 'And later still less' }}
+          </button>
+        </p>
       </li>
     </ul>
     <p v-if="model.length === 0" class="second">{{ none }}</p>
@@ -99,6 +168,12 @@ li {
   align-items: center;
   border-bottom: 1px solid var(--rule);
   min-height: 26px;
+}
+.step {
+  grid-column: 1 / -1;
+  margin: 0;
+  padding-left: 12px;
+  line-height: 26px;
 }
 .levels {
   display: flex;

@@ -1,5 +1,5 @@
 /** What decides who of two callers is served first. */
-interface Queued {
+export interface Queued {
   readonly id: string;
   readonly priority: number;
   /** From when their wait counts (UTC milliseconds). */

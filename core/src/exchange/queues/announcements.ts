@@ -47,6 +47,7 @@ export function announce(state: State, call: Call): void {
   if (isTold(state))
     note(state, {
       ...{ callId: call.id, at: state.now, kind: 'announced', place, waitMs, words },
+      language: call.language,
       prompt: prompt === undefined ? null : { id: prompt.id, name: prompt.name },
       seconds: seconds + (prompt?.seconds ?? 0),
     });

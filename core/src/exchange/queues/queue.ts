@@ -108,7 +108,7 @@ export class QueueState implements Past {
   stages: readonly number[] = [];
   rules: RingRules = usualRules;
   /** Callers waiting and not being offered. */
-  waitingList!: WaitingList;
+  waitingList!: WaitingList<Call>;
   /** Contacts of campaigns who answered; they have two seconds, and come before callers. */
   readonly answered = new IndexedHeap<Call>((one, other) => callBefore(one, other));
   /** Idle members whose phone answers by itself: those a campaign can count on. */
@@ -144,7 +144,7 @@ export class QueueState implements Past {
   orderAnew(): void {
     this.stages = stagesOf(this.item);
     this.rules = rulesOf(this.item);
-    this.waitingList = new WaitingList(this.item.agePoints ?? 0);
+    this.waitingList = new WaitingList<Call>(this.item.agePoints ?? 0);
     this.distribution = distributions[this.item.distribution ?? 'longestIdle'];
     this.countsToday = this.distribution.kind === 'fewestCalls';
     this.idle = this.distribution.makeIndex<Membership>(this);

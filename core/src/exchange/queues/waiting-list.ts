@@ -1,12 +1,16 @@
-import { IndexedHeap } from '../../collections/indexed-heap.ts';
-import type { Call } from '../calls/call.ts';
-import { callBefore } from '../calls/order.ts';
+import { type HeapNode, IndexedHeap } from '../../collections/indexed-heap.ts';
+import { callBefore, type Queued } from '../calls/order.ts';
+
+/** A caller, as far as their place is concerned. */
+interface Waiting extends HeapNode, Queued {
+  readonly stage: number;
+}
 
 /**
  * Callers of one queue who wait and are not being offered, by the stage of their wait: an agent who fits from a stage on
  * serves the first of those who have come as far.
  */
-export class WaitingList {
+export class WaitingList<Call extends Waiting> {
   size = 0;
   private readonly stages: IndexedHeap<Call>[] = [];
   private readonly before: (one: Call, other: Call) => boolean;

@@ -93,7 +93,7 @@ export async function rentNumbers(
       sourceId: null,
       textsTo: null,
       dialTeams: [],
-      mostCalls: null,
+      ...{ mostCalls: null, priority: 0 },
     };
     const id = await createNumber(trx, draft, author);
     ids.push(id);

@@ -121,7 +121,7 @@ export async function bringNumbers(
   for (const { e164, label, to, sourceId, textsTo, mostCalls } of rows)
     await createNumber(
       trx,
-      { e164, label, destination: to, sourceId, textsTo, dialTeams: [], mostCalls },
+      { e164, label, destination: to, sourceId, textsTo, dialTeams: [], mostCalls, priority: 0 },
       author,
     );
   return { rows: shown, made: rows.length };

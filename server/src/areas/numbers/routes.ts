@@ -40,6 +40,7 @@ const numberView = Joi.object<NumberView, true>({
   destinationName: Joi.string().allow(null).required(),
   sourceId: Joi.string().allow(null).required(),
   mostCalls: Joi.number().integer().allow(null).required(),
+  priority: Joi.number().integer().required(),
   sourceName: Joi.string().allow(null).required(),
   dialTeams: Joi.array().items(Joi.string()).required(),
   textsTo: Joi.object({ kind: Joi.string().valid('person', 'queue').required(), id: Joi.string().required() })

@@ -47,6 +47,7 @@ interface NumberRow {
   reports: { by: string; on: string }[];
   dial_teams: string[];
   most_calls: number | null;
+  priority: number;
   texts_kind: TextReader['kind'] | null;
   texts_item: string | null;
   texts_name: string | null;
@@ -100,7 +101,7 @@ export async function listNumbers(database: Knex, ids?: readonly string[]): Prom
     sourceId: row.source_id,
     sourceName: row.source_name,
     dialTeams: row.dial_teams,
-    mostCalls: row.most_calls,
+    ...{ mostCalls: row.most_calls, priority: row.priority },
     textsTo: row.texts_kind === null ? null : { kind: row.texts_kind, id: row.texts_item! },
     textsName: row.texts_name,
     rentedAt: row.rented_at?.toISOString() ?? null,
@@ -119,8 +120,8 @@ export async function getNumber(database: Knex, id: string): Promise<NumberView>
 }
 
 export function numberSnapshot(number: NumberDraft): NumberDraft {
-  const { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls } = number;
-  return { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls };
+  const { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls, priority } = number;
+  return { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls, priority };
 }
 
 export async function createNumber(
@@ -260,7 +261,7 @@ function columnsOf(draft: NumberDraft) {
     destination_item: item,
     source_id: draft.sourceId,
     dial_teams: draft.dialTeams,
-    most_calls: draft.mostCalls,
+    ...{ most_calls: draft.mostCalls, priority: draft.priority },
     texts_kind: draft.textsTo?.kind ?? null,
     texts_item: draft.textsTo?.id ?? null,
   };

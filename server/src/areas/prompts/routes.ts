@@ -13,7 +13,7 @@ import type { Services } from '../../services.ts';
 import { defaultSound } from '../../sound/default-sounds.ts';
 import { authorOf } from '../../spine/items.ts';
 import { needsVoice } from '@night-bell/core/sound/needs-voice';
-import { bring, soundFile, soundsOf, speak, takeEarlier } from './sounds.ts';
+import { bring, soundFile, soundHeard, soundsOf, speak, spoken, takeEarlier } from './sounds.ts';
 import { promptItem, publishPrompt } from './store.ts';
 
 export function promptRoutes(services: Services): Route[] {
@@ -119,6 +119,38 @@ export function promptRoutes(services: Services): Route[] {
       errors: ['notFound'],
       handle: async ({ params, reply }) => {
         await reply.header('content-type', 'audio/wav').send(await soundFile(database, params.id));
+        return null;
+      },
+    }),
+    route({
+      method: 'GET',
+      path: `${prompts.path}/:id/heard`,
+      area: prompts.area,
+      summary: 'What callers hear of a prompt now: the sound that is published (WAV, G.711)',
+      who: readers,
+      params: idParams,
+      reply: Joi.any(),
+      errors: ['notFound'],
+      handle: async ({ params, reply }) => {
+        await reply.header('content-type', 'audio/wav').send(await soundHeard(database, params.id));
+        return null;
+      },
+    }),
+    route({
+      method: 'GET',
+      path: '/api/spoken-words',
+      area: prompts.area,
+      summary: 'Words that a voice says to callers, as they hear them (WAV)',
+      who: readers,
+      perMinute: 60,
+      query: Joi.object<{ words: string; language: string }>({
+        words: Joi.string().trim().min(1).max(300).required(),
+        language: Joi.string().max(10).default('en'),
+      }),
+      reply: Joi.any(),
+      errors: [],
+      handle: async ({ query, reply }) => {
+        await reply.header('content-type', 'audio/wav').send(await spoken(sounds, query));
         return null;
       },
     }),

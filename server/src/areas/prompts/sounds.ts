@@ -119,3 +119,21 @@ export async function soundFile(database: Knex, id: string): Promise<Buffer> {
   if (row === undefined) throw new Problem('notFound', 'There is no such sound any more.');
   return row.telephone;
 }
+
+/** What callers hear of a prompt now. */
+export async function soundHeard(database: Knex, promptId: string): Promise<Buffer> {
+  const row = await database('prompt')
+    .where({ id: promptId })
+    .first<{ published_sound_id: string | null } | undefined>('published_sound_id');
+  if (row?.published_sound_id == null)
+    throw new Problem('notFound', 'Callers hear nothing of this prompt yet.');
+  return soundFile(database, row.published_sound_id);
+}
+
+/** Words said by the voice, as a file; by the usual one where there is none of the language. */
+export async function spoken(
+  sounds: Sounds,
+  { words, language }: { words: string; language: string },
+): Promise<Buffer> {
+  return Buffer.from(await said(sounds.voice.speak(words, language), '/language'));
+}

@@ -32,6 +32,7 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 import { checkScript } from '../desk/script.ts';
+import { refuseRounds, waysOutOf } from './rounds.ts';
 import { createVoicemailBoxes } from '../../spine/voicemail-boxes.ts';
 
 interface QueueRow {
@@ -54,6 +55,27 @@ interface QueueRow {
   hours_id: string | null;
   when_closed_kind: string | null;
   when_closed_item: string | null;
+  when_all_away_kind: string | null;
+  when_all_away_item: string | null;
+  leave_key: string | null;
+  when_leaves_kind: string;
+  when_leaves_item: string | null;
+  keeps_time: QueueDraft['keepsTime'];
+  age_points: number;
+  ages_across: boolean;
+  record_priorities: QueueDraft['recordPriorities'];
+  rings_away: string[];
+  rings_in_wrap_up: boolean;
+  most_texts: number | null;
+  music_id: string | null;
+  announce_seconds: number | null;
+  announcement_id: string | null;
+  tells_place: boolean;
+  tells_wait: boolean;
+  phone_shows: QueueDraft['phoneShows'];
+  goal_percent: number;
+  goal_seconds: number;
+  joins: QueueDraft['joins'];
   at_closing: 'serve' | 'sendOn';
   prefer_owner: boolean;
   distribution: QueueDraft['distribution'];
@@ -94,7 +116,13 @@ export async function listQueues(database: Knex, ids?: readonly string[]): Promi
           from queue_member m where m.queue_id = q.id and m.turn > 1), '[]') as turns`,
       ),
       database.raw(
-        `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'minimum', k.minimum) order by k.position)
+        `coalesce((select json_agg(json_build_object('memberId', m.member_id, 'afterSeconds', m.joins_after)
+            order by m.position)
+          from queue_member m where m.queue_id = q.id and m.joins_after > 0), '[]') as joins`,
+      ),
+      database.raw(
+        `coalesce((select json_agg(json_build_object('skillId', k.skill_id, 'minimum', k.minimum, 'relaxes', k.relaxes)
+            order by k.position)
           from queue_skill k where k.queue_id = q.id), '[]') as skills`,
       ),
       database.raw(
@@ -122,6 +150,7 @@ export async function listQueues(database: Knex, ids?: readonly string[]): Promi
     hoursId: row.hours_id,
     whenClosed: destinationFrom(row.when_closed_kind, row.when_closed_item),
     atClosing: row.at_closing,
+    ...waitingOf(row),
     preferOwner: row.prefer_owner,
     recording: row.recording,
     ...{ recordingNoticeId: row.recording_notice_id, mayPause: row.may_pause },
@@ -130,6 +159,24 @@ export async function listQueues(database: Knex, ids?: readonly string[]): Promi
     voicemailBoxId: row.box_id,
     peopleCount: row.people_count,
   }));
+}
+
+/** What waiting in it is like. */
+function waitingOf(row: QueueRow) {
+  return {
+    joins: row.joins,
+    whenAllAway: destinationFrom(row.when_all_away_kind, row.when_all_away_item),
+    leaveKey: row.leave_key,
+    whenLeaves: destinationFrom(row.when_leaves_kind, row.when_leaves_item)!,
+    keepsTime: row.keeps_time,
+    ...{ agePoints: row.age_points, agesAcross: row.ages_across },
+    recordPriorities: row.record_priorities,
+    ...{ ringsAway: row.rings_away, ringsInWrapUp: row.rings_in_wrap_up, mostTexts: row.most_texts },
+    ...{ musicId: row.music_id, announceSeconds: row.announce_seconds },
+    ...{ announcementId: row.announcement_id, tellsPlace: row.tells_place, tellsWait: row.tells_wait },
+    phoneShows: row.phone_shows,
+    ...{ goalPercent: row.goal_percent, goalSeconds: row.goal_seconds },
+  };
 }
 
 export async function getQueue(database: Knex, id: string): Promise<QueueView> {
@@ -144,6 +191,9 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { maxWaiting, whenFull, maxWaitSeconds, whenTooLong, whenNobody } = queue;
   const { recording, recordingNoticeId, mayPause, distribution, turns, ringsAtMost } = queue;
   const { preferOwner, script, outcomes, hoursId, whenClosed, atClosing } = queue;
+  const { joins, whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross } = queue;
+  const { recordPriorities, ringsAway, ringsInWrapUp, mostTexts, musicId, announceSeconds } = queue;
+  const { announcementId, tellsPlace, tellsWait, phoneShows, goalPercent, goalSeconds } = queue;
   return {
     name,
     extension,
@@ -159,6 +209,9 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     whenTooLong,
     whenNobody,
     ...{ hoursId, whenClosed, atClosing },
+    ...{ joins, whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross },
+    ...{ recordPriorities, ringsAway, ringsInWrapUp, mostTexts, musicId, announceSeconds },
+    ...{ announcementId, tellsPlace, tellsWait, phoneShows, goalPercent, goalSeconds },
     preferOwner,
     ...{ recording, recordingNoticeId, mayPause },
     script,
@@ -268,11 +321,15 @@ async function checkQueue(
   for (const [index, { memberId }] of draft.turns.entries())
     if (!draft.members.includes(memberId))
       throw Problem.field(`/turns/${index}`, 'A turn is given to somebody who is not a member.');
+  for (const [index, { memberId }] of draft.joins.entries())
+    if (!draft.members.includes(memberId))
+      throw Problem.field(`/joins/${index}`, 'Somebody joins later who is not a member.');
   for (const [index, { skillId }] of draft.skills.entries())
     await checkInUse(trx, skillId, 'skill', `/skills/${index}`);
   await checkInUse(trx, draft.hoursId, 'hours', '/hoursId');
-  await checkInUse(trx, draft.recordingNoticeId, 'prompt', '/recordingNoticeId');
-  for (const key of ['whenFull', 'whenTooLong', 'whenNobody', 'whenClosed'] as const) {
+  for (const key of ['recordingNoticeId', 'musicId', 'announcementId'] as const)
+    await checkInUse(trx, draft[key], 'prompt', `/${key}`);
+  for (const key of waysOutOf) {
     const destination = draft[key];
     if (destination?.kind === 'queue' && destination.id === id) {
       throw Problem.field(`/${key}`, 'A queue cannot send its callers to itself.');
@@ -280,6 +337,7 @@ async function checkQueue(
     const own = destination?.kind === 'voicemail' && destination.id === boxId;
     if (!own) await checkDestination(trx, destination, `/${key}`);
   }
+  await refuseRounds(trx, id, draft);
 }
 
 /** New members must be in use; one that was deactivated after joining may stay, and is not rung. */
@@ -310,6 +368,10 @@ function referencesOf(draft: QueueDraft, boxId: string): Reference[] {
     ...destinationReference(draft.whenTooLong, 'when the wait is too long'),
     ...destinationReference(draft.whenNobody, 'when nobody is signed in'),
     ...destinationReference(draft.whenClosed, 'when closed'),
+    ...destinationReference(draft.whenAllAway, 'when everybody is away'),
+    ...(draft.leaveKey === null ? [] : destinationReference(draft.whenLeaves!, 'by the key to leave')),
+    ...(draft.musicId === null ? [] : [{ to: draft.musicId, how: 'music' }]),
+    ...(draft.announcementId === null ? [] : [{ to: draft.announcementId, how: 'announcement' }]),
     ...(draft.hoursId === null ? [] : [{ to: draft.hoursId, how: 'hours' }]),
     ...(draft.recordingNoticeId === null ? [] : [{ to: draft.recordingNoticeId, how: 'recording notice' }]),
   ].filter((reference) => reference.to !== boxId);
@@ -320,6 +382,8 @@ function columnsOf(draft: QueueDraft) {
   const tooLong = destinationColumns(draft.whenTooLong!);
   const nobody = destinationColumns(draft.whenNobody);
   const closed = destinationColumns(draft.whenClosed);
+  const allAway = destinationColumns(draft.whenAllAway);
+  const leaves = destinationColumns(draft.whenLeaves!);
   return {
     priority: draft.priority,
     ring_seconds: draft.ringSeconds,
@@ -334,6 +398,18 @@ function columnsOf(draft: QueueDraft) {
     when_nobody_item: nobody.item,
     ...{ hours_id: draft.hoursId, at_closing: draft.atClosing },
     ...{ when_closed_kind: closed.kind, when_closed_item: closed.item },
+    ...{ when_all_away_kind: allAway.kind, when_all_away_item: allAway.item },
+    ...{ leave_key: draft.leaveKey, when_leaves_kind: leaves.kind, when_leaves_item: leaves.item },
+    keeps_time: JSON.stringify(draft.keepsTime),
+    ...{ age_points: draft.agePoints, ages_across: draft.agesAcross },
+    record_priorities: JSON.stringify(draft.recordPriorities),
+    rings_away: JSON.stringify(draft.ringsAway),
+    ...{ rings_in_wrap_up: draft.ringsInWrapUp, most_texts: draft.mostTexts },
+    ...{ music_id: draft.musicId, announce_seconds: draft.announceSeconds },
+    announcement_id: draft.announcementId,
+    ...{ tells_place: draft.tellsPlace, tells_wait: draft.tellsWait },
+    phone_shows: JSON.stringify(draft.phoneShows),
+    ...{ goal_percent: draft.goalPercent, goal_seconds: draft.goalSeconds },
     prefer_owner: draft.preferOwner,
     ...{ distribution: draft.distribution, rings_at_most: draft.ringsAtMost },
     ...{
@@ -349,8 +425,9 @@ function columnsOf(draft: QueueDraft) {
 async function writeMembers(
   trx: Knex.Transaction,
   id: string,
-  { members, turns, skills }: Pick<QueueDraft, 'members' | 'turns' | 'skills'>,
+  { members, turns, joins, skills }: Pick<QueueDraft, 'members' | 'turns' | 'joins' | 'skills'>,
 ): Promise<void> {
+  const joinsAfter = new Map(joins.map(({ memberId, afterSeconds }) => [memberId, afterSeconds]));
   const turnOf = new Map(turns.map(({ memberId, turn }) => [memberId, turn]));
   await trx('queue_member').where({ queue_id: id }).delete();
   await trx('queue_skill').where({ queue_id: id }).delete();
@@ -360,12 +437,15 @@ async function writeMembers(
     members.map((member_id, position) => ({
       ...{ queue_id: id, position, member_id },
       turn: turnOf.get(member_id) ?? 1,
+      joins_after: joinsAfter.get(member_id) ?? 0,
     })),
   );
   await insertAll(
     trx,
     'queue_skill',
-    skills.map(({ skillId, minimum }, position) => ({ queue_id: id, position, skill_id: skillId, minimum })),
+    skills.map(({ skillId, minimum, relaxes }, position) => ({
+      ...{ queue_id: id, position, skill_id: skillId, minimum, relaxes: JSON.stringify(relaxes) },
+    })),
   );
 }
 

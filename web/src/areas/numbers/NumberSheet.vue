@@ -34,6 +34,7 @@ interface Draft {
   textsTo: TextReader | null;
   dialTeams: string[];
   mostCalls: number | null;
+  priority: number;
 }
 
 const props = defineProps<{ number: HeldNumber | null; users: readonly UsedBy[] }>();
@@ -64,10 +65,10 @@ function draftOf(number: HeldNumber | null): Draft {
   if (number === null)
     return {
       ...{ e164: '', label: '', destination: null, sourceId: null, textsTo: null },
-      ...{ dialTeams: [], mostCalls: null },
+      ...{ dialTeams: [], mostCalls: null, priority: 0 },
     };
-  const { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls } = number;
-  return { e164, label, destination, sourceId, textsTo, dialTeams: [...dialTeams], mostCalls };
+  const { e164, label, destination, sourceId, textsTo, dialTeams, mostCalls, priority } = number;
+  return { e164, label, destination, sourceId, textsTo, dialTeams: [...dialTeams], mostCalls, priority };
 }
 
 watch(
@@ -199,6 +200,22 @@ const voiceOnly = computed(() => props.number?.rentedAt != null && !props.number
                     ? null
                     : Number(($event.target as HTMLInputElement).value)
               "
+            />
+          </LedgerField>
+          <LedgerField
+            label="Priority"
+            for="number-priority"
+            :fault="faults['/priority']"
+            hint="0 to 9, larger is served first; a plan or a queue may say another."
+          >
+            <input
+              id="number-priority"
+              v-model.number="draft.priority"
+              type="number"
+              min="0"
+              max="9"
+              class="mono most"
+              :readonly="!session.mayEdit"
             />
           </LedgerField>
           <LedgerField

@@ -11,6 +11,7 @@ export const numberWords: Record<string, string> = {
   textsTo: 'Texts read by',
   dialTeams: 'May be shown by',
   mostCalls: 'Calls at once',
+  priority: 'Priority',
 };
 
 export function showNumber(nameOf: (id: string) => string) {

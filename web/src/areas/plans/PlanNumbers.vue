@@ -28,8 +28,9 @@ const choices = computed(() =>
 async function lead(id: string, here: boolean): Promise<void> {
   const destination = here ? { kind: 'plan' as const, id: props.plan.id } : null;
   try {
-    const { version, e164, label, sourceId, textsTo, dialTeams, mostCalls } = (await readNumber(id)).item;
-    const body = { e164, label, sourceId, textsTo, dialTeams, mostCalls, destination };
+    const { version, e164, label, sourceId, textsTo, dialTeams, mostCalls, priority } = (await readNumber(id))
+      .item;
+    const body = { e164, label, sourceId, textsTo, dialTeams, mostCalls, priority, destination };
     await ask(
       api.PUT('/api/numbers/{id}', {
         params: { path: { id }, header: ifMatch(version) },

@@ -3,7 +3,6 @@ import { computed } from 'vue';
 import { ringsAgainAfterSeconds } from '@night-bell/core/model/distribution';
 import type { QueueView } from '@night-bell/core/contracts/queues';
 import ChoiceLine from '../../kit/ChoiceLine.vue';
-import DestinationLine from '../../kit/DestinationLine.vue';
 import FlagLine from '../../kit/FlagLine.vue';
 import FormLine from '../../kit/FormLine.vue';
 import FormSentence from '../../kit/FormSentence.vue';
@@ -20,6 +19,11 @@ import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import CallTimes from '../calls/CallTimes.vue';
 import { hoursApi } from '../hours/words.ts';
+import OneWait from './OneWait.vue';
+import QueueMayRing from './QueueMayRing.vue';
+import QueueOrder from './QueueOrder.vue';
+import QueueSounds from './QueueSounds.vue';
+import QueueWaysOut from './QueueWaysOut.vue';
 import { distributionChoices, pauseChoices, queueArea, recordingChoices } from './words.ts';
 
 /** Who is rung, how long, and where callers go that nobody takes. */
@@ -36,10 +40,6 @@ const hoursChoices = computed(() => [
     .filter(({ retired, id }) => !retired || id === props.item?.hoursId)
     .map(({ id, name }) => ({ value: id, title: name })),
 ]);
-const atClosing = [
-  { value: 'serve', title: 'who waits is served' },
-  { value: 'sendOn', title: 'who waits goes there too' },
-];
 </script>
 
 <template>
@@ -78,6 +78,7 @@ const atClosing = [
         <MembersField
           v-model="draft.members"
           v-model:turns="draft.turns"
+          v-model:joins="draft.joins"
           field="members"
           empty="Nobody yet. Callers would wait for nobody."
         />
@@ -85,14 +86,26 @@ const atClosing = [
         <SkillsField v-model="draft.skills" figure="minimum" none="No skill: every member is rung." />
       </section>
       <section>
-        <FormSentence :fields="['ringSeconds', 'wrapUpSeconds', 'priority']">
+        <FormSentence :fields="['ringSeconds', 'wrapUpSeconds', 'goalPercent', 'goalSeconds']">
           {{ draft.distribution === 'allAtOnce' ? 'Ring for' : 'Ring each for' }}
           <SentenceField v-model="draft.ringSeconds" field="ringSeconds" label="Seconds each is rung" />
           s{{ draft.distribution === 'allAtOnce' ? '' : ', then the next' }}. After a call
           <SentenceField v-model="draft.wrapUpSeconds" field="wrapUpSeconds" label="Seconds of wrap-up" />
-          s of wrap-up. Served at priority
-          <SentenceField v-model="draft.priority" field="priority" label="Priority from 0 to 9" :size="2" />,
-          larger first.
+          s of wrap-up. Aimed at:
+          <SentenceField
+            v-model="draft.goalPercent"
+            field="goalPercent"
+            label="Of a hundred callers, how many are to be answered in time"
+            :size="3"
+          />
+          % answered within
+          <SentenceField
+            v-model="draft.goalSeconds"
+            field="goalSeconds"
+            label="Seconds that are in time"
+            :size="3"
+          />
+          s.
         </FormSentence>
       </section>
       <section>
@@ -101,61 +114,11 @@ const atClosing = [
           label="Who looks after the caller's record is rung first, when free"
         />
       </section>
-      <section>
-        <h3>Limits, and what then</h3>
-        <FormSentence :fields="['maxWaiting', 'maxWaitSeconds']">
-          At most
-          <SentenceField v-model="draft.maxWaiting" field="maxWaiting" label="Callers that may wait" any />
-          callers wait, each at most
-          <SentenceField
-            v-model="draft.maxWaitSeconds"
-            field="maxWaitSeconds"
-            label="Longest wait in seconds"
-            any
-          />
-          s.
-        </FormSentence>
-        <p v-if="item === null" class="second">
-          Callers beyond these limits, and when nobody is signed in, leave a message in the queue's own
-          voicemail box. This can be changed once it is made.
-        </p>
-        <template v-else>
-          <DestinationLine
-            v-if="draft.maxWaiting !== null"
-            v-model="draft.whenFull!"
-            field="whenFull"
-            label="When full"
-            :without="item.id"
-          />
-          <DestinationLine
-            v-if="draft.maxWaitSeconds !== null"
-            v-model="draft.whenTooLong!"
-            field="whenTooLong"
-            label="Waited too long"
-            :without="item.id"
-          />
-          <DestinationLine
-            v-model="draft.whenNobody!"
-            field="whenNobody"
-            label="Nobody in"
-            said="When nobody is signed in"
-            none="Let them wait"
-            :without="item.id"
-          />
-        </template>
-        <ChoiceLine v-model="draft.hoursId" field="hoursId" label="Hours" :items="hoursChoices" />
-        <template v-if="draft.hoursId !== null">
-          <DestinationLine
-            v-model="draft.whenClosed"
-            field="whenClosed"
-            label="While closed"
-            hint="Nobody new enters then."
-            none="Told that nobody can take the call"
-            :without="item?.id ?? ''"
-          />
-          <ChoiceLine v-model="draft.atClosing" field="atClosing" label="At closing" :items="atClosing" />
-        </template>
-      </section>
+      <QueueOrder :model-value="draft" />
+      <QueueSounds :model-value="draft" />
+      <QueueWaysOut :model-value="draft" :item="item" :hours="hoursChoices" />
+      <OneWait :draft="draft" />
+      <QueueMayRing :model-value="draft" />
       <section>
         <h3>Recording</h3>
         <ChoiceLine v-model="draft.recording" field="recording" label="Talks are" :items="recordingChoices" />

@@ -8,7 +8,7 @@ import Shape from '../../kit/Shape.vue';
 import { useLive } from '../../shell/live.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import QueueSheet from './QueueSheet.vue';
-import { queueArea } from './words.ts';
+import { distributionWords, queueArea } from './words.ts';
 
 defineProps<{ id?: string }>();
 const live = useLive();
@@ -40,6 +40,13 @@ const columns: Column<QueueView>[] = [
     right: true,
     mono: true,
     sort: (row: QueueView) => row.peopleCount,
+  },
+  {
+    key: 'distribution',
+    title: 'Rings',
+    width: '124px',
+    roomy: true,
+    sort: (row: QueueView) => distributionWords[row.distribution],
   },
   { key: 'signedIn', title: 'Signed in', width: '80px', right: true, mono: true },
   { key: 'free', title: 'Free', width: '60px', right: true, mono: true },
@@ -73,6 +80,7 @@ const columns: Column<QueueView>[] = [
     empty="No queue yet. A queue holds callers until one of its members is free."
   >
     <template #cell-people="{ row }">{{ row.peopleCount }}</template>
+    <template #cell-distribution="{ row }">{{ distributionWords[row.distribution] }}</template>
     <template #cell-signedIn="{ row }">{{ live.queues.get(row.id)?.signedIn ?? 0 }}</template>
     <template #cell-free="{ row }">{{ live.queues.get(row.id)?.idle ?? 0 }}</template>
     <template #cell-waiting="{ row }">{{ waitingIn(row.id) || '' }}</template>

@@ -1,8 +1,14 @@
-import type { QueueRequest, QueueView } from '@night-bell/core/contracts/queues';
+import type { QueueRequest, QueueSkill, QueueView } from '@night-bell/core/contracts/queues';
 import type { Destination } from '@night-bell/core/model/destination';
 import { type DistributionKind, usuallyRung } from '@night-bell/core/model/distribution';
 import type { MayPause, QueueRecording } from '@night-bell/core/model/recording';
 import type { Outcome } from '@night-bell/core/model/outcomes';
+import {
+  type PhoneLine,
+  type RecordPriority,
+  usualPhoneLines,
+  type WayOut,
+} from '@night-bell/core/model/waiting';
 import { queuesApi } from '../../api/lists.ts';
 import type { ItemArea } from '../../kit/item-area.ts';
 import { outcomesWords } from '../../kit/words.ts';
@@ -26,6 +32,25 @@ export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   hoursId: 'Opening hours',
   whenClosed: 'While closed',
   atClosing: 'At closing',
+  joins: 'Join later',
+  whenAllAway: 'All away',
+  leaveKey: 'Key to leave',
+  whenLeaves: 'The key leads to',
+  keepsTime: 'Time waited counts on',
+  agePoints: 'A minute adds',
+  agesAcross: 'Age counts across queues',
+  recordPriorities: 'Priority by record',
+  ringsAway: 'Rings who is away for',
+  ringsInWrapUp: 'Rings in wrap-up',
+  mostTexts: 'Open texts',
+  musicId: 'Music',
+  announceSeconds: 'Announced every',
+  announcementId: 'Announcement',
+  tellsPlace: 'Tells the place',
+  tellsWait: 'Tells the wait',
+  phoneShows: 'Phones show',
+  goalPercent: 'Aimed at',
+  goalSeconds: 'Within',
   preferOwner: "Record's owner first",
   recording: 'Talks are',
   recordingNoticeId: 'Notice',
@@ -43,6 +68,35 @@ export const distributionChoices: readonly { value: DistributionKind; title: str
   { value: 'bestSkill', title: 'who is best at what it asks for' },
   { value: 'random', title: 'anybody, at random' },
 ];
+/** Keys that a caller who waits may press; null for none. */
+export const waitingKeys = [
+  { value: null, title: 'none' },
+  ...[...'1234567890*#'].map((key) => ({ value: key, title: key })),
+];
+export const phoneLineChoices: readonly { value: PhoneLine; title: string }[] = [
+  { value: 'queue', title: 'the queue' },
+  { value: 'caller', title: 'the caller' },
+  { value: 'number', title: 'the number dialled' },
+  { value: 'source', title: 'the call source' },
+];
+const wayWords: Record<WayOut, string> = {
+  queueFull: 'when full',
+  waitedTooLong: 'waited too long',
+  nobodySignedIn: 'nobody in',
+  allAway: 'all away',
+  closed: 'while closed',
+  pressed: 'by the key',
+};
+/** In a word or two, for lists. */
+export const distributionWords: Readonly<Record<DistributionKind, string>> = {
+  longestIdle: 'longest idle',
+  roundRobin: 'round robin',
+  inOrder: 'in order',
+  allAtOnce: 'all at once',
+  fewestCalls: 'fewest calls',
+  bestSkill: 'best skill',
+  random: 'at random',
+};
 export const recordingChoices: readonly { value: QueueRecording; title: string }[] = [
   { value: 'asPlan', title: 'recorded as the plan says' },
   { value: 'always', title: 'always recorded' },
@@ -77,6 +131,29 @@ function showQueue(nameOf: (id: string) => string) {
           .map(({ memberId, turn }) => `${nameOf(memberId)} ${turn}`)
           .join(', ') || 'everybody 1'
       );
+    if (field === 'joins')
+      return (
+        (value as { memberId: string; afterSeconds: number }[])
+          .map(({ memberId, afterSeconds }) => `${nameOf(memberId)} from ${afterSeconds} s`)
+          .join(', ') || 'nobody'
+      );
+    if (field === 'keepsTime') return (value as WayOut[]).map((way) => wayWords[way]).join(', ') || 'never';
+    if (field === 'recordPriorities')
+      return (
+        (value as RecordPriority[])
+          .map((rule) => `${rule.field} ${rule.value}: ${rule.priority}`)
+          .join(', ') || 'none'
+      );
+    if (field === 'ringsAway') return (value as string[]).join(', ') || 'nobody who is away';
+    if (field === 'mostTexts') return value === null ? 'do not count' : `not from ${String(value)} on`;
+    if (field === 'musicId') return value === null ? "the house's own" : nameOf(value as string);
+    if (field === 'announcementId') return value === null ? 'none' : nameOf(value as string);
+    if (field === 'announceSeconds') return value === null ? 'never' : `${String(value)} s`;
+    if (field === 'phoneShows')
+      return (value as PhoneLine[]).map((line) => titleOf(phoneLineChoices, line)).join(', ');
+    if (field === 'leaveKey') return value === null ? 'none' : String(value);
+    if (field === 'goalPercent') return `${String(value)} %`;
+    if (field === 'agePoints') return `${String(value)} points`;
     if (field === 'mayPause') return titleOf(pauseChoices, value);
     if (field === 'recordingNoticeId') return value === null ? 'none' : nameOf(value as string);
     if (field === 'whenClosed')
@@ -88,8 +165,13 @@ function showQueue(nameOf: (id: string) => string) {
     if (field === 'members') return (value as string[]).map(nameOf).join(', ') || 'nobody';
     if (field === 'skills')
       return (
-        (value as { skillId: string; minimum: number }[])
-          .map(({ skillId, minimum }) => `${nameOf(skillId)} ${minimum}`)
+        (value as QueueSkill[])
+          .map(({ skillId, minimum, relaxes = [] }) =>
+            [
+              `${nameOf(skillId)} ${minimum}`,
+              ...relaxes.map((step) => `${step.minimum} from ${step.afterSeconds} s`),
+            ].join(', then '),
+          )
           .join(', ') || 'no skill'
       );
     if (value === null || value === undefined) return field === 'extension' ? 'none' : 'no limit';
@@ -123,6 +205,10 @@ export const queueArea = (nameOf: (id: string) => string): ItemArea<QueueRequest
     ...{ maxWaiting: null, maxWaitSeconds: 300, hoursId: null, whenClosed: null, atClosing: 'serve' },
     ...{ recording: 'asPlan', recordingNoticeId: null, mayPause: 'talker' },
     ...{ preferOwner: false, script: '', outcomes: [] },
+    ...{ joins: [], whenAllAway: null, leaveKey: null, keepsTime: [], agePoints: 0, agesAcross: false },
+    ...{ recordPriorities: [], ringsAway: [], ringsInWrapUp: false, mostTexts: null, musicId: null },
+    ...{ announceSeconds: null, announcementId: null, tellsPlace: false, tellsWait: false },
+    ...{ phoneShows: [...usualPhoneLines], goalPercent: 80, goalSeconds: 20 },
   }),
   draftOf: ({
     id: _id,

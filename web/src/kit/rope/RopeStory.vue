@@ -3,12 +3,14 @@ import { computed, useId } from 'vue';
 import { span } from '@night-bell/core/story/span';
 import RopeDefs from './RopeDefs.vue';
 import RopeMark from './RopeMark.vue';
+import { useHearing } from './hearing.ts';
 import type { RopeStep } from '@night-bell/core/story/step';
 
 /** The rope hanging: slack at the left, time, decision over reason. The list is the content, the drawing its picture. */
 const props = defineProps<{ steps: RopeStep[]; whatIf: boolean; chosen: number | null; ground?: string }>();
 const emit = defineEmits<{ choose: [decision: number] }>();
 const id = useId();
+const { heard, toggle } = useHearing();
 
 const stepHeight = 48;
 /** Room for slack only where some hangs. */
@@ -103,6 +105,15 @@ const height = computed(() => {
             <span class="second small">{{ row.step.reason }}</span>
           </span>
         </component>
+        <button
+          v-if="row.step.sounds.length > 0"
+          class="link small hear"
+          type="button"
+          :aria-label="`${heard === index ? 'Stop' : 'Listen to'} ${row.step.title}`"
+          @click="toggle(index, row.step.sounds)"
+        >
+          {{ heard === index ? 'Stop' : 'Listen' }}
+        </button>
       </li>
     </ol>
   </div>
@@ -138,6 +149,11 @@ button.step {
 button.step:hover,
 .step.chosen {
   background: var(--sel);
+}
+.hear {
+  position: absolute;
+  right: 4px;
+  top: 1px;
 }
 .time {
   color: var(--teal);
