@@ -215,7 +215,7 @@ function carryCall(old: OldCall, plan: CompiledPlan | null): SavedCall {
     keys: [],
     asks: 0,
     ...{ recordingWish: null, toldOfRecording: false, recording: null, recordings: 0 },
-    ...{ whenLeft: [], found: {}, waitsSince: null, overflows: 0, joinedAt: old.enteredAt },
+    ...{ whenLeft: [], found: {}, waitsSince: null, overflows: 0, joinedAt: old.enteredAt, queuedMs: null },
     afterTalk: null,
     talkIsOver: false,
     campaign: campaignId,

@@ -92,6 +92,8 @@ export interface CallFacts {
   endedAt: number;
   /** From arrival to the answer, the voicemail greeting, or the end. */
   waitedMs: number;
+  /** Of that in the last queue, from entering it until answered or gone; null for calls of no queue. */
+  queuedMs: number | null;
   talkedMs: number;
   /** Length of the message left, when there is one. */
   messageMs: number | null;

@@ -20,7 +20,7 @@ export const tables = {
     uuid: 'id number_id? queue_id? person_id? voicemail_box_id? trunk_id? campaign_id? contact_id? record_id? source_id?',
     text: 'dialled caller caller_name? result ended_by direction=',
     instant: 'arrived_at answered_at? ended_at',
-    int: 'waited_ms talked_ms message_ms? offers attempt=',
+    int: 'waited_ms queued_ms? talked_ms message_ms? offers attempt=',
     flag: 'stand_in rehearsed=',
     json: 'story',
     amount: 'cost?',

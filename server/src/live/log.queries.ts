@@ -70,7 +70,7 @@ export function callRow({ facts, story }: EndedCall, rehearsed = false) {
     arrived_at: new Date(facts.arrivedAt),
     answered_at: instant(facts.answeredAt),
     ended_at: new Date(facts.endedAt),
-    waited_ms: facts.waitedMs,
+    ...{ waited_ms: facts.waitedMs, queued_ms: facts.queuedMs ?? null },
     talked_ms: facts.talkedMs,
     message_ms: facts.messageMs,
     voicemail_box_id: facts.voicemailBoxId,

@@ -42,6 +42,8 @@ export interface QueueLive {
   longestSince: number | null;
   signedIn: number;
   idle: number;
+  /** Who would be rung for a caller who came now, in order; no more than so many. */
+  next: string[];
 }
 
 export interface TrunkLive {
@@ -154,8 +156,21 @@ export function queueLive(state: Readonly<State>, queueId: string): QueueLive | 
     offering: queue.offering,
     longestSince: waiting.length === 0 ? null : Math.min(...waiting.map((call) => call.enteredAt)),
     signedIn: queue.signedIn,
-    idle: queue.idle.size,
+    idle: queue.idle.sizeAt(0),
+    next: first(queue.idle.inOrder(0), namedNext).map(({ personId }) => personId),
   };
+}
+
+/** As many are named as anybody looks at. */
+const namedNext = 12;
+
+function first<Value>(of: Iterable<Value>, count: number): Value[] {
+  const taken: Value[] = [];
+  for (const value of of) {
+    if (taken.length >= count) break;
+    taken.push(value);
+  }
+  return taken;
 }
 
 export function callLive(state: Readonly<State>, callId: string): CallLive | null {

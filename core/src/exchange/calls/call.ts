@@ -98,6 +98,8 @@ export class Call implements HeapNode, TimerOwner {
   enteredAt = 0;
   /** When it entered the queue it is in, or was last. */
   joinedAt = 0;
+  /** How long it waited there, until it was answered or left; null until then. */
+  queuedMs: number | null = null;
   /** The stage of its wait: how much easier it has become to serve it. */
   stage = 0;
   /** The wait that it takes along to the next queue; null when it begins anew there. */

@@ -112,6 +112,7 @@ const codecs = {
   lastQueueId: asIs<string | null>(),
   enteredAt: asIs<number>(),
   joinedAt: asIs<number>(),
+  queuedMs: asIs<number | null>(),
   stage: derived,
   waitsSince: asIs<number | null>(),
   overflows: asIs<number>(),
@@ -161,7 +162,13 @@ export const callsSlice: Slice<Data> = {
     }),
     4: ({ calls, ...data }: Data) => ({
       ...data,
-      calls: calls.map((call) => ({ ...call, joinedAt: call.enteredAt, waitsSince: null, overflows: 0 })),
+      calls: calls.map((call) => ({
+        ...call,
+        joinedAt: call.enteredAt,
+        queuedMs: null,
+        waitsSince: null,
+        overflows: 0,
+      })),
     }),
   },
   save: (state) => {

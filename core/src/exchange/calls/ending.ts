@@ -104,6 +104,7 @@ export function factsOf(state: State, call: Call, endedBy: EndedBy, result: Call
     endedBy,
     result,
     waitedMs: waited(state, call),
+    queuedMs: call.direction === 'inbound' ? call.queuedMs : null,
     talkedMs: call.talkedMs + (talking ? state.now - activity.since : 0),
     messageMs: message === null ? null : state.now - message.from,
     trunkId: call.legs.find((leg) => leg.trunkId !== null)?.trunkId ?? null,

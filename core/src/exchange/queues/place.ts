@@ -28,6 +28,9 @@ export function leaveList(state: State, call: Call): void {
 
 /** Takes the call out of its queue's order and clears its limits; the queue stays noted on the call. */
 export function leaveQueue(state: State, call: Call): void {
+  const { kind } = call.activity;
+  if (call.queue !== null && (kind === 'waiting' || kind === 'offered'))
+    call.queuedMs = state.now - call.joinedAt;
   leaveList(state, call);
   for (const name of ['maxWait', 'closing', 'stage', 'announce'] as const) clearTimer(state, call, name);
 }

@@ -6,9 +6,9 @@ import { Problem } from '../../http/problems.ts';
 import { type Caller, idParams, route, type Route, signedIn } from '../../http/route.ts';
 import { callLive } from '../../live/view.ts';
 import type { Services } from '../../services.ts';
-import { daysOf } from '../../spine/days.ts';
+import { daysOf, today } from '../../spine/days.ts';
 import { installation } from '../session/store.ts';
-import { callTimes, type HalfHour } from './times.queries.ts';
+import { callTimes, type HalfHour, type QueueLevel, queueLevels } from './times.queries.ts';
 import {
   type CallFilter,
   callNarrowing,
@@ -84,6 +84,26 @@ export function callRoutes({ database, live }: Services): Route[] {
   return [
     route({
       method: 'GET',
+      path: '/api/queue-levels',
+      area,
+      summary: 'Of each queue, how many calls of today were answered within the time it aims at',
+      who: readers,
+      reply: Joi.array().items(
+        Joi.object<QueueLevel, true>({
+          queueId: Joi.string().required(),
+          offered: count,
+          answered: count,
+          inTime: count,
+        }),
+      ),
+      errors: [],
+      handle: async () => {
+        const zone = (await installation(database)).time_zone;
+        return queueLevels(database, today(zone));
+      },
+    }),
+    route({
+      method: 'GET',
       path: '/api/call-times',
       area,
       summary:
@@ -101,6 +121,7 @@ export function callRoutes({ database, live }: Services): Route[] {
           calls: count,
           answered: count,
           lost: count,
+          inTime: count.allow(null),
         }),
       ),
       errors: [],

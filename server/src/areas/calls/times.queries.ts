@@ -8,6 +8,8 @@ export interface HalfHour {
   calls: number;
   answered: number;
   lost: number;
+  /** Answered within the time the queue aims at; null without a queue. */
+  inTime: number | null;
 }
 
 export interface CallTimesAsked {
@@ -17,6 +19,34 @@ export interface CallTimesAsked {
   to: Date;
   /** Whose clock it is: an IANA zone. */
   zone: string;
+}
+
+/** Whether a call was answered within the time its queue aims at. Calls of before say only how long they waited in all. */
+const isInTime = `c.result = 'answered' and coalesce(c.queued_ms, c.waited_ms) <= q.goal_seconds * 1000`;
+
+/** How a queue stands towards what it aims at: its inbound calls of today. */
+export interface QueueLevel {
+  queueId: string;
+  offered: number;
+  answered: number;
+  inTime: number;
+}
+
+/** Of every queue that had calls over [from, to), by the last queue a call waited in. */
+export async function queueLevels(
+  database: Knex,
+  { from, to }: { from: Date; to: Date },
+): Promise<QueueLevel[]> {
+  const { rows } = await database.raw<{ rows: QueueLevel[] }>(
+    `select q.id as "queueId", count(*)::int as offered,
+         (count(*) filter (where c.result = 'answered'))::int as answered,
+         (count(*) filter (where ${isInTime}))::int as "inTime"
+       from call c join queue q on q.id = c.queue_id
+       where c.direction = 'inbound' and c.arrived_at >= ? and c.arrived_at < ?
+       group by q.id`,
+    [from, to],
+  );
+  return rows;
 }
 
 /** Inbound calls over [from, to) by half hours of the clock of `zone`; half hours without a call are left out. */
@@ -32,8 +62,10 @@ export async function callTimes(
       if (numberId !== undefined) void query.where('c.number_id', numberId);
       if (queueId !== undefined) void query.where('c.queue_id', queueId);
     })
+    .leftJoin('queue as q', 'q.id', 'c.queue_id')
     .select(
       'c.result',
+      database.raw(`${isInTime} as in_time`),
       database.raw('c.arrived_at at time zone ? as at', [zone]),
       database.raw(`${isLost} as lost`),
     );
@@ -46,5 +78,8 @@ export async function callTimes(
       database.raw('count(*)::int as calls'),
       database.raw(`(count(*) filter (where result = 'answered'))::int as answered`),
       database.raw('(count(*) filter (where lost))::int as lost'),
+      queueId === undefined
+        ? database.raw('null as "inTime"')
+        : database.raw('(count(*) filter (where in_time))::int as "inTime"'),
     );
 }

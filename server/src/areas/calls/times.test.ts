@@ -47,9 +47,9 @@ const times = async (query: string) => (await admin.send<HalfHour[]>('GET', `/ap
 
 test('calls are counted by half hours of the company’s clock, summer and winter', async () => {
   expect(await times(`numberId=${numberId}&from=2026-01-01&to=2026-12-31`)).toEqual([
-    { half: 18, calls: 1, answered: 1, lost: 0 },
-    { half: 19, calls: 1, answered: 0, lost: 1 },
-    { half: 20, calls: 1, answered: 0, lost: 0 },
+    { half: 18, calls: 1, answered: 1, lost: 0, inTime: null },
+    { half: 19, calls: 1, answered: 0, lost: 1, inTime: null },
+    { half: 20, calls: 1, answered: 0, lost: 0, inTime: null },
   ]);
 });
 

@@ -162,7 +162,7 @@ test('results are written back once the other side takes them, and again when th
     answeredAt: null,
     endedAt: 9_000,
     waitedMs: 8_000,
-    talkedMs: 0,
+    ...{ queuedMs: null, talkedMs: 0 },
     messageMs: null,
     voicemailBoxId: null,
     offers: 0,

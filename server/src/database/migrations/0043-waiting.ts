@@ -29,6 +29,8 @@ export async function up(database: Knex): Promise<void> {
     alter table queue alter when_leaves_kind set not null;
     alter table queue_member add joins_after integer not null default 0 check (joins_after between 0 and 3600);
     alter table queue_skill add relaxes jsonb not null default '[]';
+    -- Waited in the last queue, where waited_ms counts from the call's beginning.
+    alter table call add queued_ms integer;
     alter table number add priority integer not null default 0 check (priority between 0 and 9);
   `);
 }

@@ -7,7 +7,11 @@ import StretchChart from '../../kit/StretchChart.vue';
 import { timesFigures } from './times.ts';
 
 /** When the calls of a number or a queue come in, by half hours of the day. */
-const props = defineProps<{ numberId?: string; queueId?: string }>();
+const props = defineProps<{
+  numberId?: string;
+  queueId?: string;
+  goal?: { percent: number; seconds: number };
+}>();
 const said = ref('');
 
 async function read({ from, to }: Stretch): Promise<Figures | null> {
@@ -18,6 +22,7 @@ async function read({ from, to }: Stretch): Promise<Figures | null> {
   };
   const figures = timesFigures(
     await ask(api.GET('/api/call-times', { params: { query: { from, to, ...of } } })),
+    props.goal ?? null,
   );
   said.value = figures?.caption ?? '';
   return figures;

@@ -9,6 +9,7 @@ afterEach(() => page.close());
 
 const queue = (id: string, name: string, members: string[]) => ({
   ...{ id, name, version: 1, retired: false, members, maxWaitSeconds: 300 },
+  ...{ distribution: 'longestIdle', goalPercent: 80, goalSeconds: 20 },
 });
 const agent = (personId: string, more: Partial<AgentLive> = {}) =>
   useLive().agents.set(personId, {
@@ -25,7 +26,13 @@ const call = (callId: string, more: Partial<CallLive> = {}) =>
 const open = async (queues: object[], answers: Answers = {}, role = 'supervisor') => {
   page = await openPage(
     FloorPage,
-    { 'GET /api/queues': queues, 'GET /api/emergency-calls': [], 'GET /api/directory': [], ...answers },
+    {
+      'GET /api/queues': queues,
+      'GET /api/queue-levels': [],
+      'GET /api/emergency-calls': [],
+      'GET /api/directory': [],
+      ...answers,
+    },
     { role },
   );
   await page.settled();
@@ -36,8 +43,14 @@ const listed = (name: string) =>
     .findAll('h3, li')
     .map((each) => each.text().replace(/\s+/g, ' '));
 
-test('who rings next stands in the order in which they would: the longest idle first', async () => {
+const free = (...next: string[]) =>
+  useLive().queues.set('q', {
+    ...{ queueId: 'q', waiting: 0, offering: 0, longestSince: null, signedIn: 4, idle: next.length, next },
+  });
+
+test('who rings next stands in the order in which the exchange would ring them', async () => {
   await open([queue('q', 'Bookings', ['a', 'b', 'c', 'd'])]);
+  free('b', 'a');
   agent('a', { since: 3_000 });
   agent('b', { since: 1_000 });
   agent('c', { state: 'talking', eligible: false, callIds: ['x'] });
@@ -49,6 +62,7 @@ test('who rings next stands in the order in which they would: the longest idle f
 
 test('members of a team stand there with those named alone, each once', async () => {
   await open([queue('q', 'Bookings', ['a', 't'])]);
+  free('a', 'b');
   agent('a', { teamId: 't' });
   agent('b', { teamId: 't' });
   await page.settled();
@@ -66,7 +80,15 @@ test('those signed out are shown when one wants to see them', async () => {
 
 test('how many wait is counted over all queues; calls beside the queues are named', async () => {
   await open([queue('q', 'Bookings', [])]);
-  useLive().queues.set('q', { queueId: 'q', waiting: 2, offering: 1, longestSince: 0, signedIn: 0, idle: 0 });
+  useLive().queues.set('q', {
+    queueId: 'q',
+    waiting: 2,
+    offering: 1,
+    longestSince: 0,
+    signedIn: 0,
+    idle: 0,
+    next: [],
+  });
   call('1');
   call('2', { arrivedAt: Date.now() - 90_000 });
   call('3', { queueId: null, stage: 'talking' });
@@ -94,6 +116,20 @@ test('a supervisor puts somebody on a break from here; an auditor only looks', a
   await column('Bookings').find('li button').trigger('click');
   await page.settled();
   expect(page.text()).not.toContain('Put on a break');
+});
+
+test('who is free and does not fit yet is not among those who ring next; how the day goes stands at the head', async () => {
+  await open([{ ...queue('q', 'Bookings', ['a', 'b']), distribution: 'random' }], {
+    'GET /api/queue-levels': [{ queueId: 'q', offered: 50, answered: 45, inTime: 43 }],
+  });
+  free('b');
+  agent('a');
+  agent('b');
+  await page.settled();
+  expect(listed('Bookings').join(' | ')).toMatch(
+    /One of these rings next.*Agent b.*Will not be rung.*Agent a/,
+  );
+  expect(column('Bookings').text()).toContain('86 % answered within 0:20, 80 % aimed at');
 });
 
 test('without a queue it says what will stand here', async () => {

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import type { DistributionKind } from '@night-bell/core/model/distribution';
+import { goalWords } from '../calls/times.ts';
+import { useQueueLevels } from './queue-levels.ts';
 import { computed, ref } from 'vue';
 import { formatNumber } from '@night-bell/core/numbers/format';
 import { type AgentLive, api, ask, type CallLive, type Queue } from '../../api/client.ts';
@@ -34,6 +37,15 @@ interface Standing {
   call: CallLive | null;
 }
 
+const levels = useQueueLevels();
+/** All at once and at random have no order to be told. */
+const isOrdered = (kind: DistributionKind) => kind !== 'random' && kind !== 'allAtOnce';
+const ringsNext = (kind: DistributionKind) =>
+  kind === 'random'
+    ? 'One of these rings next'
+    : kind === 'allAtOnce'
+      ? 'Ring together'
+      : 'Rings next, in this order';
 const standsOnFloor = (agent: AgentLive) => showOff.value || agent.state !== 'signedOut';
 /** Gone through once for all queues: there may be ten thousand agents. */
 const byTeam = computed(() => {
@@ -64,9 +76,15 @@ const columns = computed(() =>
     .filter((queue) => !queue.retired)
     .map((queue) => {
       const members = membersOf(queue);
+      const now = live.queues.get(queue.id);
+      const places = new Map((now?.next ?? []).map((id, place) => [id, place]));
+      // Beyond those who are named nobody's place is known; they are eligible all the same.
+      const isNext = ({ agent }: Standing) =>
+        places.has(agent.personId) || (agent.eligible && (now?.idle ?? 0) > places.size);
+      const placeOf = ({ agent }: Standing) => places.get(agent.personId) ?? places.size;
       const next = members
-        .filter(({ agent }) => agent.eligible || agent.state === 'ringing')
-        .sort((one, other) => one.agent.since - other.agent.since);
+        .filter((each) => each.agent.state === 'ringing' || isNext(each))
+        .sort((one, other) => placeOf(one) - placeOf(other) || one.agent.since - other.agent.since);
       const busy = members.filter(({ agent }) => agent.state === 'talking' || agent.state === 'wrappingUp');
       const shown = new Set([...next, ...busy].map(({ person }) => person.id));
       const away = members.filter(
@@ -84,7 +102,7 @@ const columns = computed(() =>
       const contacts = [...live.calls.values()].filter(
         (call) => call.queueId === queue.id && call.stage === 'dialling',
       ).length;
-      return { queue, now: live.queues.get(queue.id), next, busy, away, off, waiting, contacts };
+      return { queue, now, level: levels.value.get(queue.id), next, busy, away, off, waiting, contacts };
     }),
 );
 
@@ -131,12 +149,22 @@ const elsewhere = computed(() =>
         <span class="small second"
           >{{ column.now?.signedIn ?? 0 }} signed in, {{ column.now?.idle ?? 0 }} free</span
         >
+        <span v-if="column.level" class="small second">{{
+          goalWords(column.level.inTime, column.level.offered, {
+            percent: column.queue.goalPercent,
+            seconds: column.queue.goalSeconds,
+          })
+        }}</span>
         <span class="small second">{{ column.contacts > 0 ? `${column.contacts} contacts ring` : '' }}</span>
       </header>
       <WaitingBeam :calls="column.waiting" :now="live.now" :limit="column.queue.maxWaitSeconds" />
       <template
         v-for="part in [
-          { word: 'Rings next, in this order', rows: column.next, numbered: true },
+          {
+            word: ringsNext(column.queue.distribution),
+            rows: column.next,
+            numbered: isOrdered(column.queue.distribution),
+          },
           { word: 'Busy', rows: column.busy, numbered: false },
           { word: 'Will not be rung', rows: column.away, numbered: false },
           ...(showOff ? [{ word: 'Signed out', rows: column.off, numbered: false }] : []),

@@ -64,7 +64,19 @@ function rope(story: { kind?: string; at?: number }[]): RopeStep[] {
     const mark = marks[record.kind];
     return mark === undefined
       ? []
-      : [{ mark, at: record.at, title: '', reason: '', caption: '', slack: [], sounds: [], ms: 0, decision: null }];
+      : [
+          {
+            mark,
+            at: record.at,
+            title: '',
+            reason: '',
+            caption: '',
+            slack: [],
+            sounds: [],
+            ms: 0,
+            decision: null,
+          },
+        ];
   });
 }
 

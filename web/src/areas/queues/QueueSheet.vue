@@ -148,7 +148,9 @@ const hoursChoices = computed(() => [
         <OutcomesField v-model="draft.outcomes" />
       </section>
     </template>
-    <template #tab-times="{ item: shown }"><CallTimes :queue-id="shown.id" /></template>
+    <template #tab-times="{ item: shown }"
+      ><CallTimes :queue-id="shown.id" :goal="{ percent: shown.goalPercent, seconds: shown.goalSeconds }"
+    /></template>
   </ItemSheet>
 </template>
 
