@@ -6,7 +6,7 @@ import { describe, expect, test } from 'vitest';
 import { Exchange } from './exchange.ts';
 import type { ExchangeEventBody } from './kernel/events.ts';
 import { brokenInvariants } from './snapshot.ts';
-import { day, play } from './random-days.testing.ts';
+import { day, play, waitingDay } from './random-days.testing.ts';
 
 /** Whether a definition that compares two says that `one` is rung before `other`; ties are of no matter here. */
 function comesBefore(distribution: DistributionKind, one: Candidate, other: Candidate): boolean {
@@ -110,6 +110,48 @@ describe('over random days', () => {
         });
       }),
       { numRuns: 200 },
+    );
+  });
+
+  test('who waits, on the line or to be called back, is counted and placed rightly, also after a restart', () => {
+    const seen = { promised: 0, kept: 0 };
+    fc.assert(
+      fc.property(waitingDay, fc.nat(), ({ set, moves }, at) => {
+        const { log, handled, exchange } = play(set, moves, (each) =>
+          expect(brokenInvariants(each.view())).toEqual([]),
+        );
+        for (const { records } of handled)
+          for (const { kind } of records) {
+            if (kind === 'callBackPromised') seen.promised++;
+            if (kind === 'calledBack') seen.kept++;
+          }
+        const cut = 1 + (at % log.length);
+        const first = new Exchange();
+        for (const event of log.slice(0, cut)) first.handle(event);
+        const second = Exchange.restore(JSON.parse(JSON.stringify(first.snapshot())));
+        for (const event of log.slice(cut)) second.handle(event);
+        expect(JSON.stringify(second.snapshot())).toBe(JSON.stringify(exchange.snapshot()));
+      }),
+      { numRuns: 150 },
+    );
+    // Days on which nobody is called back would prove nothing of it.
+    expect(seen.promised).toBeGreaterThan(50);
+    expect(seen.kept).toBeGreaterThan(10);
+  });
+
+  test('one caller has one call-back, and is called only for who took their turn', () => {
+    fc.assert(
+      fc.property(waitingDay, ({ set, moves }) => {
+        play(set, moves, (exchange) => {
+          const calls = [...exchange.view().calls.values()];
+          const promised = calls.flatMap(({ callBack }) => (callBack === null ? [] : [callBack.to]));
+          expect(new Set(promised).size).toBe(promised.length);
+          for (const { activity, talkingAgent, queue } of calls)
+            if (activity.kind === 'callingBack')
+              expect(talkingAgent === null).toBe(queue!.item.callBack!.first === 'caller');
+        });
+      }),
+      { numRuns: 60 },
     );
   });
 

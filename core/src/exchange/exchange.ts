@@ -31,6 +31,8 @@ import { launchDue } from './outbound/launch.ts';
 import { contactsChanged, knowTallies, takeContacts } from './outbound/supply.ts';
 import { serveAgent, serveCall } from './queues/dispatch.ts';
 import { announce } from './queues/announcements.ts';
+import { offerCallBack } from './queues/call-back.ts';
+import { callBackFailed } from './queues/calling-back.ts';
 import { stageBegan } from './queues/waiting.ts';
 import { closingCame, waitRanOut } from './queues/ways-out.ts';
 import { arrive } from './route/arrival.ts';
@@ -309,6 +311,7 @@ const due: Record<TimerName, (state: State, owner: never) => void> = {
   maxWait: waitRanOut satisfies (state: State, call: Call) => void,
   closing: closingCame satisfies (state: State, call: Call) => void,
   stage: stageBegan satisfies (state: State, call: Call) => void,
+  offerCallBack: offerCallBack satisfies (state: State, call: Call) => void,
   announce: announce satisfies (state: State, call: Call) => void,
   connectBy: noAgentInTime satisfies (state: State, call: Call) => void,
   // Asked again when the event is done with, as campaigns always are.
@@ -340,6 +343,7 @@ function drain(state: State): void {
       state.atHand = next.call;
       if (next.call.activity.kind === 'ended') continue;
       if ('to' in next) sendTo(state, next.call, next.to);
+      else if ('notReached' in next) callBackFailed(state, next.call, next.notReached, next.over);
       else activityLeft(state, next.call, next.exit, next.otherwise);
     }
   }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { distributionKinds } from '../model/distribution.ts';
+import { callBackFirst } from '../model/call-back.ts';
 import { waysOut } from '../model/waiting.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
@@ -89,6 +90,17 @@ const someQueue = (id: string) =>
       ringsAway: fc.constantFrom<string[]>([], ['break']),
       ringsInWrapUp: fc.boolean(),
       mostTexts: fc.constantFrom(null, 1),
+      callBack: fc.option(
+        fc.record({
+          ...{ key: fc.constantFrom('5', '5', null), offerAfterSeconds: fc.constantFrom(null, 3) },
+          ...{ first: fc.constantFrom(...callBackFirst), tries: fc.integer({ min: 1, max: 3 }) },
+          ...{
+            retryMinutes: fc.constantFrom(0.1, 1),
+            fromHour: fc.constant(0),
+            toHour: fc.constantFrom(24, 0),
+          },
+        }),
+      ),
       hears: optionally(
         fc.record({
           ...{ musicId: fc.constantFrom(null, 'ask'), promptId: fc.constantFrom(null, 'ask') },
@@ -220,7 +232,7 @@ const setUp: fc.Arbitrary<Configuration> = fc
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
-  kind: fc.integer({ min: 0, max: 34 }),
+  kind: fc.integer({ min: 0, max: 40 }),
   pick: fc.nat({ max: 997 }),
   wait: fc.oneof(
     fc.constant(0),
@@ -231,6 +243,39 @@ const move = fc.record({
 });
 
 export const day = fc.record({ set: setUp, moves: fc.array(move, { minLength: 5, maxLength: 120 }) });
+
+/** What callers who wait, and those who serve them, do; each as often as it stands here. */
+const whileWaiting = [
+  0, 1, 2, 3, 0, 1, 4, 5, 7, 9, 10, 12, 13, 14, 26, 27, 32, 33, 34, 35, 36, 35, 36, 37, 37, 41,
+];
+
+/** Longer days in which callers mostly wait, ask to be called back, and are. */
+export const waitingDay = fc
+  .record({
+    set: setUp,
+    callBack: fc.record({
+      ...{ first: fc.constantFrom(...callBackFirst), tries: fc.integer({ min: 1, max: 2 }) },
+      offerAfterSeconds: fc.constantFrom(null, 4),
+    }),
+    moves: fc.array(
+      fc.record({
+        kind: fc.constantFrom(...whileWaiting),
+        ...{ pick: fc.nat({ max: 997 }), wait: fc.constantFrom(0, 500, 1_000, 3_000, 7_000) },
+      }),
+      { minLength: 50, maxLength: 90, size: 'max' },
+    ),
+  })
+  .map(({ set, callBack, moves }) => ({
+    moves,
+    set: {
+      ...set,
+      rules: [anythingGoes],
+      queues: set.queues.map((item) => ({
+        ...{ ...item, whenNobody: null, whenAllAway: null, maxWaiting: null },
+        callBack: { ...callBack, key: '5', retryMinutes: 0.2, fromHour: 0, toHour: 24 },
+      })),
+    },
+  }));
 
 type Move = { kind: number; pick: number; wait: number };
 
@@ -245,7 +290,17 @@ function bodyFor(
   const legsOf = (...parties: string[]) =>
     [...state.calls.values()].flatMap((call) => call.legs.filter((leg) => parties.includes(leg.party)));
   const oneOf = (legs: { id: string }[]) => (legs.length === 0 ? 'none.2' : legs[pick % legs.length]!.id);
-  const leg = oneOf(legsOf('agent', 'outside'));
+  // Who was called back is on a leg that was dialled.
+  const dialledBack = [...state.calls.values()].flatMap(({ callBack, legs }) =>
+    callBack === null ? [] : legs.filter(({ party }) => party === 'caller'),
+  );
+  const leg = oneOf([...legsOf('agent', 'outside'), ...dialledBack]);
+  const waiting = [...state.calls.values()]
+    .filter(({ activity, direction }) => activity.kind === 'waiting' && direction === 'inbound')
+    .flatMap(({ legs }) => legs.slice(0, 1));
+  const asked = [...state.calls.values()]
+    .filter(({ callBackAskedUntil }) => callBackAskedUntil !== null)
+    .flatMap(({ legs }) => legs.slice(0, 1));
   const contactLeg = oneOf(legsOf('contact'));
   const talking = legsOf('agent').filter((each) => each.state === 'connected');
   const calls = [...state.calls.keys()];
@@ -260,7 +315,7 @@ function bodyFor(
         to:
           pick % 7 === 0 ? directNumber : pick % 13 === 0 ? dialled[pick % 4]! : set.numbers[pick % 2]!.e164,
         ...(pick % 13 === 0 ? { fromPhoneId: `${one}.phone` } : {}),
-        from: callerNumber,
+        from: pick % 2 === 0 ? callerNumber : `+1360555${2_000 + count}`,
         priority: pick % 11 === 0 ? 1 : 0,
         ...(pick % 5 === 0 ? { trunkId: 't' } : {}),
         ...(pick % 3 === 0 ? { record: { id: 'r', name: 'R', ownerId: one } } : {}),
@@ -349,7 +404,16 @@ function bodyFor(
     case 32:
       return { kind: 'textsOpen', personId: one, count: pick % 3 };
     case 33:
-      return { kind: 'keyPressed', leg: oneOf(legsOf('caller')), key: pick % 3 === 0 ? '1' : '9' };
+    case 34:
+      return { kind: 'keyPressed', leg: oneOf(waiting), key: pick % 4 === 0 ? '9' : '5' };
+    case 35:
+    case 36:
+      // Most who were asked to confirm do.
+      return { kind: 'keyPressed', leg: oneOf(asked.length > 0 ? asked : waiting), key: '1' };
+    case 37:
+      return pick % 3 === 0
+        ? { kind: 'legFailed', leg: oneOf(dialledBack), cause: pick % 2 === 0 ? 'busy' : 'congestion' }
+        : { kind: 'legAnswered', leg: oneOf(dialledBack) };
     default:
       return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
   }

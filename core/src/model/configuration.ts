@@ -1,4 +1,5 @@
 import type { BotItem } from './bots.ts';
+import type { CallBackRules } from './call-back.ts';
 import type { MayPause, QueueRecording } from './recording.ts';
 import type { DistributionKind } from './distribution.ts';
 import type { PhoneLine, RecordPriority, WaitingSounds, WayOut } from './waiting.ts';
@@ -248,6 +249,8 @@ export interface QueueItem {
   mostTexts?: number | null;
   /** What callers hear while they wait. */
   hears?: WaitingSounds;
+  /** How callers are called back who do not want to wait; null for not at all. */
+  callBack?: CallBackRules | null;
   /** What a ringing phone shows of its callers, in this order. */
   phoneShows?: PhoneLine[];
   /** The opening hours it follows; while they are closed nobody enters. Null for always. */

@@ -2,6 +2,7 @@ import type { Direction } from './facts.ts';
 import type { StoryRecord } from './records.ts';
 import { formatNumber } from '../numbers/format.ts';
 import { span } from './span.ts';
+import { callBackRecord, callBackStep } from './call-back-steps.ts';
 import { callerStep } from './caller-steps.ts';
 import { plainStep, seconds } from './plain-steps.ts';
 import type { NewStep, Of, RopeStep } from './step.ts';
@@ -44,6 +45,8 @@ class Reader {
 
   take(record: StoryRecord, index: number): void {
     if (record.kind === 'announced' || record.kind === 'easierToServe') return this.meanwhile(record);
+    const callBack = callBackRecord(record);
+    if (callBack !== null) return this.callBack(callBack);
     const plain = plainStep(record) ?? callerStep(record);
     if (plain !== null) {
       if (record.kind === 'transferCancelled') this.ringing = null;
@@ -216,6 +219,20 @@ class Reader {
     this.endWait(record.at);
     if (waiting !== null) this.waiting = { ...waiting, from: record.at };
     this.add(record.kind === 'announced' ? announcedStep(record) : easierStep(record));
+  }
+
+  /** A call-back has two parts: the caller leaves the line, and is called when their turn comes. */
+  private callBack(record: NonNullable<ReturnType<typeof callBackRecord>>): void {
+    const { kind, at } = record;
+    const { waiting } = this;
+    if (kind === 'callBackTaken') this.rang(at, record.name, record.rangMs);
+    else this.endWait(at);
+    if (kind === 'calledBack' || kind === 'callBackFailed') this.ringing = null;
+    const goesOn = kind === 'callBackOffered' || kind === 'callBackAsked' || kind === 'callBackRefused';
+    if (goesOn && waiting !== null) this.waiting = { ...waiting, from: at };
+    this.add(callBackStep(record));
+    if (kind === 'callBackPromised' || (kind === 'callBackFailed' && record.againAt !== null))
+      this.waiting = { from: at, queue: 'line', reason: 'Off the line, in their place', decision: -1 };
   }
 
   private direct(record: Of<'directDecision'>, index: number): void {

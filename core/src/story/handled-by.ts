@@ -12,8 +12,9 @@ export function handledBy(story: readonly StoryRecord[]): Handler | null {
   let handler: Handler | null = null;
   let passedBy: string | null = null;
   for (const record of story) {
-    if (record.kind === 'answered') {
-      handler = { personId: record.personId, name: record.name, passedBy };
+    // Who called a caller back talked with them as whoever answered one.
+    if ((record.kind === 'answered' || record.kind === 'calledBack') && record.personId !== null) {
+      handler = { personId: record.personId, name: record.name!, passedBy };
       passedBy = null;
     } else if (record.kind === 'enteredQueue') passedBy = null;
     else if (record.kind === 'pickedUp') passedBy = record.fromName;
@@ -28,6 +29,8 @@ export function handledBy(story: readonly StoryRecord[]): Handler | null {
 /** Whether this person talked with the caller or was told of them, also when the call went on to somebody else. */
 export function tookPart(story: readonly StoryRecord[], personId: string): boolean {
   return story.some(
-    (record) => (record.kind === 'answered' || record.kind === 'consulted') && record.personId === personId,
+    (record) =>
+      (record.kind === 'answered' || record.kind === 'calledBack' || record.kind === 'consulted') &&
+      record.personId === personId,
   );
 }

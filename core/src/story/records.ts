@@ -1,6 +1,7 @@
 import type { BotFault } from '../model/bots.ts';
 import type { Candidates, ReachedBy } from '../distribute/candidates.ts';
 import type { ChosenBecause } from '../distribute/decide.ts';
+import type { CallBackFirst, NoCallBack } from '../model/call-back.ts';
 import type { DistributionKind } from '../model/distribution.ts';
 import type { Reason } from '../distribute/eligibility.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
@@ -165,6 +166,23 @@ export type RecordBody =
       joined: string[];
       joinedCount: number;
       fitting: number;
+    }
+  /** Being called back: offered, asked to confirm the number, refused, promised; then kept in a second part, or not. */
+  | { kind: 'callBackOffered'; key: string }
+  | { kind: 'callBackAsked'; to: string; key: string }
+  | { kind: 'callBackRefused'; why: NoCallBack }
+  | { kind: 'callBackPromised'; to: string; ahead: number; first: CallBackFirst }
+  | { kind: 'callBackTooLate'; againAt: number }
+  | { kind: 'callBackTurn'; name: string }
+  | { kind: 'callBackTaken'; personId: string; name: string; rangMs: number }
+  | { kind: 'calledBack'; to: string; rangMs: number; name: string | null; personId: string | null }
+  | {
+      kind: 'callBackFailed';
+      cause: LegFailure;
+      tries: number;
+      most: number;
+      againAt: number | null;
+      name: string | null;
     }
   /** A talk broke off on our side: the caller is back where they had waited. */
   | { kind: 'cutOff'; personId: string; name: string; talkedMs: number }

@@ -29,6 +29,7 @@ const stages: Record<ActivityKind, CallStage> = {
   recording: 'voicemail',
   dialOut: 'forwarding',
   bridgedOutside: 'forwarded',
+  callingBack: 'dialling',
   conference: 'inRoom',
   receivingFax: 'fax',
   contactRings: 'dialling',

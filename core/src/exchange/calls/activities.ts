@@ -28,6 +28,13 @@ import type { ActivityKind } from './activity.ts';
 import type { Call } from './call.ts';
 import { outsideAnswered, outsideEnded, outsideFailed, outsideRangOut } from './dial-out.ts';
 import { endCall } from './ending.ts';
+import { callerHangsUp } from './hang-up.ts';
+import {
+  callBackAnswered,
+  callBackLegEnded,
+  callBackLegFailed,
+  callBackRangOut,
+} from '../queues/calling-back.ts';
 
 /** What an activity does about what happens on a leg of its call. What it does not expect is refused. */
 interface ActivityHandlers {
@@ -80,6 +87,12 @@ const handlers: Record<ActivityKind, ActivityHandlers> = {
     timedOut: outsideRangOut,
   },
   bridgedOutside: { ended: outsideEnded },
+  callingBack: {
+    answered: callBackAnswered,
+    failed: callBackLegFailed,
+    ended: callBackLegEnded,
+    timedOut: callBackRangOut,
+  },
   conference: {},
   // Nothing came: it hangs up.
   receivingFax: { timedOut: (state, call) => endCall(state, call, 'exchange', 'abandoned') },
@@ -116,7 +129,9 @@ export function legFailed(state: State, legId: string, cause: LegFailure): Refus
 export function legEnded(state: State, legId: string): Refusal | null {
   return onLeg(state, legId, (call, leg) => {
     if (leg.party === 'contact') return contactHangsUp(state, call);
-    if (leg.party === 'caller') return 'legNotConnected';
+    // Of who was called back, as of who came in: it is the caller who hangs up.
+    if (leg.party === 'caller' && call.activity.kind !== 'callingBack')
+      return call.callBack === null ? 'legNotConnected' : callerHangsUp(state, call.id);
     return (handlers[call.activity.kind].ended ?? refuse('legNotConnected'))(state, call, leg);
   });
 }

@@ -31,6 +31,8 @@ export type ActivityBody =
   /** Sent on to, or dialled by one of ours: an outside number is called, and then talked with. */
   | { kind: 'dialOut'; attempt: RouteAttempt }
   | { kind: 'bridgedOutside'; attempt: RouteAttempt }
+  /** The caller is called back as was promised; the agent who took it hears it ring, where the agent comes first. */
+  | { kind: 'callingBack'; attempt: RouteAttempt }
   | { kind: 'conference'; roomId: string }
   | { kind: 'receivingFax'; boxId: string }
   /** Of a contact: their phone rings; they lifted; they hear that nobody is free. */

@@ -28,6 +28,14 @@ export interface NoAnswerPath {
   declined: boolean;
 }
 
+/** A caller who does not wait on the line: they are called when their turn comes. Data as it is. */
+export interface CallBack {
+  to: string;
+  promisedAt: number;
+  /** Times they were called and not reached. */
+  tries: number;
+}
+
 /** What begins a call. */
 export interface CallStart {
   id: string;
@@ -104,6 +112,10 @@ export class Call implements HeapNode, TimerOwner {
   stage = 0;
   /** The wait that it takes along to the next queue; null when it begins anew there. */
   waitsSince: number | null = null;
+  /** Promised, and not kept yet or kept; null for all who wait on the line. */
+  callBack: CallBack | null = null;
+  /** Until when the key confirms that they want to be called back; null when they were not asked. */
+  callBackAskedUntil: number | null = null;
   /** How often queues sent it on without the caller doing anything. */
   overflows = 0;
   /** The wait ran out while a phone was ringing: it goes on when that offer fails. */

@@ -24,7 +24,7 @@ import { type Activity, activityAt, type ActivityBody } from './activity.ts';
 import { consultedIn, offerOf } from './resting.ts';
 import { Call, type Frame } from './call.ts';
 import { whyNobodyCould } from '../queues/ways-out.ts';
-import { pausesBeforeRinging } from '../queues/place.ts';
+import { isOffLine, pausesBeforeRinging } from '../queues/place.ts';
 
 interface SavedOffer extends Omit<Offer, 'parts'> {
   parts: { agent: string; legId: string; until: number }[];
@@ -116,6 +116,8 @@ const codecs = {
   stage: derived,
   waitsSince: asIs<number | null>(),
   overflows: asIs<number>(),
+  callBack: copied<Call['callBack']>(),
+  callBackAskedUntil: asIs<number | null>(),
   overdue: asIs<boolean>(),
   tried: copied<string[]>(),
   offers: asIs<number>(),
@@ -168,6 +170,7 @@ export const callsSlice: Slice<Data> = {
         queuedMs: null,
         waitsSince: null,
         overflows: 0,
+        ...{ callBack: null, callBackAskedUntil: null },
       })),
     }),
   },
@@ -228,6 +231,9 @@ function brokenCall(call: Call): string[] {
     broken.push(`call ${call.id} holds its caller, consulting or not`);
   if (consulted !== null && offered === null && !consulted.calls.includes(call))
     broken.push(`call ${call.id} consults somebody who does not know`);
+  const onLine = call.legs.some(({ party }) => party === 'caller');
+  if (call.direction === 'inbound' && !onLine && (call.callBack === null || at.kind === 'bridged'))
+    broken.push(`call ${call.id} has no caller`);
   const bridged = ['bridged', 'bridgedOutside'].includes(at.kind) || (consulted !== null && offered === null);
   if (bridged !== (bridge !== null)) broken.push(`call ${call.id} is ${at.kind}, bridge or not`);
   if (bridge?.members.some(({ leg }) => !call.legs.some((each) => each.id === leg)) === true)
@@ -238,6 +244,7 @@ function brokenCall(call: Call): string[] {
     call.direction === 'inbound' &&
     at.kind === 'waiting' &&
     call.queue !== null &&
+    !isOffLine(call) &&
     whyNobodyCould(call.queue) !== null
   )
     broken.push(`call ${call.id} waits where nobody could come`);

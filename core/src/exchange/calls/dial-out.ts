@@ -6,25 +6,21 @@ import { reindexAgent } from '../agents/reindex.ts';
 import type { ExchangeEvent, Refusal } from '../kernel/events.ts';
 import { effect, note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
-import { clearTimer, setTimer } from '../kernel/timers.ts';
+import { clearTimer } from '../kernel/timers.ts';
 import { leaveStep, serveLater } from '../kernel/later.ts';
 import { connect, holdCall } from '../media/hearing.ts';
-import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
+import { digitsFor } from '../media/channels.ts';
 import { addLeg, type Leg } from '../media/leg.ts';
-import type { Trunk } from '../media/trunk.ts';
 import { leaveRinging } from '../offers/outcome.ts';
 import { cancelReservation } from '../outbound/in-air.ts';
-import type { RouteAttempt } from './activity.ts';
 import { begin, routeAttemptOf } from './resting.ts';
 import { beginCall } from './begin-call.ts';
+import { dialOut, routeFailed } from './route-attempt.ts';
 import type { Call } from './call.ts';
 import { endCall } from './ending.ts';
 import { resultOfDialOut } from './hang-up.ts';
 
 const directRingSeconds = 45;
-
-/** Failures of the line, not of who was called: the next trunk may do better. */
-const linesFault: ReadonlySet<LegFailure> = new Set(['congestion', 'refused', 'noRoute', 'unreachable']);
 
 /** Sends a call that came in on to an outside number. */
 export function forward(state: State, call: Call, target: OutsideNumberItem, seconds: number | null): void {
@@ -46,12 +42,13 @@ export function forward(state: State, call: Call, target: OutsideNumberItem, sec
       ? state.dialPlan.decide(target.e164, asker)
       : { kind: 'noRules', digits: digitsFor(state, target.e164, asker) };
   const callerId = state.numberByDigits.has(call.to) ? call.to : '';
-  dialOut(state, call, decision, {
+  const failure = dialOut(state, call, decision, {
     name: target.name,
     callerId,
     ringSeconds: seconds ?? target.ringSeconds,
     trunkId: target.trunkId,
   });
+  if (failure !== null) routeExhausted(state, call, failure);
 }
 
 /** Calls of one caller that may be out to one number at once. */
@@ -125,7 +122,9 @@ export function dialDirectly(
   const callerId = phone.item.callerId ?? '';
   // Whether they may dial it and with which digits, the rules say all the same.
   const trunkId = phone.item.dialTrunkId;
-  dialOut(state, call, decision, { name: '', callerId, ringSeconds: directRingSeconds, trunkId });
+  const to = { name: '', callerId, ringSeconds: directRingSeconds, trunkId };
+  const failure = dialOut(state, call, decision, to);
+  if (failure !== null) routeExhausted(state, call, failure);
   return null;
 }
 
@@ -135,84 +134,6 @@ function occupy(state: State, agent: Agent, call: Call): void {
   agent.calls.push(call);
   agent.talkingSince = state.now;
   reindexAgent(state, agent);
-}
-
-function dialOut(
-  state: State,
-  call: Call,
-  decision: DialDecision,
-  to: { name: string; callerId: string; ringSeconds: number; trunkId: string | null },
-): void {
-  if (!('digits' in decision)) {
-    note(state, { callId: call.id, at: state.now, kind: 'noRoute', why: decision.kind });
-    return routeExhausted(state, call, 'noRoute');
-  }
-  const all = [...state.trunks.keys()];
-  const byRule = decision.kind === 'rule' && decision.rule.trunkIds.length > 0 ? decision.rule.trunkIds : all;
-  const emergency = decision.kind === 'emergency';
-  const attempt: RouteAttempt = {
-    digits: decision.digits,
-    name: to.name,
-    callerId: to.callerId,
-    ringSeconds: to.ringSeconds,
-    trunkIds: to.trunkId === null || emergency ? [...byRule] : [to.trunkId],
-    emergency,
-  };
-  begin(call, state.now, { kind: 'dialOut', attempt });
-  note(state, {
-    callId: call.id,
-    at: state.now,
-    kind: 'routeChosen',
-    digits: decision.digits,
-    name: to.name,
-    ruleName: decision.kind === 'rule' ? decision.rule.name : null,
-    emergency,
-  });
-  tryNext(state, call, attempt, 'congestion');
-}
-
-/** The next trunk that has a channel; a call for help takes the first even when it has none. */
-function tryNext(state: State, call: Call, attempt: RouteAttempt, failure: LegFailure): void {
-  const { trunkIds, emergency } = attempt;
-  for (let id = trunkIds.shift(); id !== undefined; id = trunkIds.shift()) {
-    const trunk = state.trunks.get(id);
-    if (trunk === undefined) continue;
-    if (!trunk.isFull || (emergency && trunkIds.length === 0)) return dial(state, call, attempt, trunk);
-    note(state, {
-      callId: call.id,
-      at: state.now,
-      kind: 'trunkFailed',
-      trunkName: trunk.item.name,
-      cause: 'congestion',
-    });
-  }
-  routeExhausted(state, call, failure);
-}
-
-function dial(state: State, call: Call, attempt: RouteAttempt, trunk: Trunk): void {
-  const leg = addLeg(state, call, 'outside', 'ringing');
-  seizeChannel(state, trunk, leg);
-  setTimer(state, call, 'activity', state.now + attempt.ringSeconds * 1000);
-  note(state, {
-    callId: call.id,
-    at: state.now,
-    kind: 'outsideRings',
-    trunkName: trunk.item.name,
-    callerId: attempt.callerId,
-  });
-  effect(state, {
-    kind: 'dial',
-    callId: call.id,
-    leg: leg.id,
-    trunkId: trunk.item.id,
-    digits: attempt.digits,
-    callerId: trunk.item.callerId ?? attempt.callerId,
-    ringSeconds: attempt.ringSeconds,
-    party: 'outside',
-    personId: null,
-    queueId: null,
-    contact: null,
-  });
 }
 
 export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | null {
@@ -239,12 +160,8 @@ export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | n
 export function outsideFailed(state: State, call: Call, leg: Leg, cause: LegFailure): Refusal | null {
   const attempt = routeAttemptOf(call);
   if (attempt === null || leg.party !== 'outside') return 'legNotRinging';
-  const trunkName = state.trunks.get(leg.trunkId ?? '')?.item.name ?? '';
-  clearTimer(state, call, 'activity');
-  dropLeg(state, call, leg);
-  note(state, { callId: call.id, at: state.now, kind: 'trunkFailed', trunkName, cause });
-  if (linesFault.has(cause)) tryNext(state, call, attempt, cause);
-  else routeExhausted(state, call, cause);
+  const failure = routeFailed(state, call, leg, cause);
+  if (failure !== null) routeExhausted(state, call, failure);
   return null;
 }
 

@@ -1,6 +1,7 @@
 import type { CallResult } from '../../story/facts.ts';
 import type { Refusal } from '../kernel/events.ts';
 import type { State } from '../kernel/state.ts';
+import { isOffLine } from '../queues/place.ts';
 import type { Call } from './call.ts';
 import { endCall } from './ending.ts';
 
@@ -8,6 +9,8 @@ export function callerHangsUp(state: State, callId: string): Refusal | null {
   const call = state.calls.get(callId);
   if (call === undefined || (call.direction !== 'inbound' && call.direction !== 'dialled'))
     return 'unknownCall';
+  // Who was promised to be called back is not on the line.
+  if (isOffLine(call)) return 'unknownCall';
   endCall(state, call, 'caller', resultWhenLeft(state, call));
   return null;
 }

@@ -1,4 +1,5 @@
 import { botFaults } from '../../model/bots.ts';
+import { callBackFirst } from '../../model/call-back.ts';
 import { distributionKinds } from '../../model/distribution.ts';
 import { mayPause, queueRecording } from '../../model/recording.ts';
 import { phoneLines, waysOut } from '../../model/waiting.ts';
@@ -117,6 +118,14 @@ const queue = shape({
   ...{ ringsInWrapUp: optional(flag), mostTexts: optional(nullable(positive)) },
   recordPriorities: optional(list(shape({ field: text, value: anyText, priority: count }))),
   phoneShows: optional(list(one(...phoneLines))),
+  callBack: optional(
+    nullable(
+      shape({
+        ...{ key: nullable(text), offerAfterSeconds: nullable(positive), first: one(...callBackFirst) },
+        ...{ tries: positive, retryMinutes: positive, fromHour: count, toHour: positive },
+      }),
+    ),
+  ),
   hears: optional(
     shape({
       ...{ musicId: nullable(text), everySeconds: nullable(positive), promptId: nullable(text) },

@@ -1,6 +1,7 @@
 import type { Destination } from '../../model/destination.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
+import type { LegFailure } from '../../story/facts.ts';
 import type { State } from './state.ts';
 
 /**
@@ -12,7 +13,9 @@ export type Work =
   | Call
   /** `otherwise`: where it leads when the plan leaves that exit open. */
   | { call: Call; exit: string; otherwise: Destination | null }
-  | { call: Call; to: Destination };
+  | { call: Call; to: Destination }
+  /** A caller who was to be called back was not reached; `over` when nobody tries again. */
+  | { call: Call; notReached: LegFailure; over: boolean };
 
 /** Whoever may be free is looked at when the event is done with. */
 export function serveLater(state: State, who: Agent | Call): void {
@@ -27,6 +30,11 @@ export function leaveStep(
   otherwise: Destination | null = null,
 ): void {
   state.workList.push({ call, exit, otherwise });
+}
+
+/** Nobody could be reached by the call that was promised. */
+export function notReachedLater(state: State, call: Call, notReached: LegFailure, over = false): void {
+  state.workList.push({ call, notReached, over });
 }
 
 /** The call is sent to a destination, whatever its plan was. */

@@ -11,6 +11,7 @@ export const timerPhase = {
   connectBy: 1,
   closing: 1,
   announce: 1,
+  offerCallBack: 1,
 } as const;
 
 export type TimerName = keyof typeof timerPhase;

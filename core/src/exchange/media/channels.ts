@@ -26,14 +26,18 @@ export function freeChannel(state: State, leg: Leg): void {
 
 /** What a leg that was dialled out and answered costs a provider's time for; a line held open is asked for as a whole. */
 function addUsage(usages: TrunkUsage[], state: State, call: Call, leg: Leg): void {
-  if (leg.trunkId === null || leg.party === 'caller' || leg.over !== null) return;
+  // Who came in costs nothing; who was called back was dialled like anybody else.
+  const cameIn = leg.party === 'caller' && call.callBack === null;
+  if (leg.trunkId === null || cameIn || leg.over !== null) return;
   if (leg.state !== 'connected' && leg.state !== 'held') return;
   const digits =
     leg.party === 'contact'
       ? call.to
       : leg.party === 'outside'
         ? (routeAttemptOf(call)?.digits ?? call.to)
-        : (state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '');
+        : leg.party === 'caller'
+          ? call.callBack!.to
+          : (state.phones.get(leg.phoneId ?? '')?.item.e164 ?? '');
   const since = leg.party === 'contact' ? (call.liftedAt ?? leg.since) : leg.since;
   usages.push({ trunkId: leg.trunkId, digits, seconds: Math.ceil((state.now - since) / 1000) });
 }

@@ -11,7 +11,8 @@ import { connect, holdCall } from '../media/hearing.ts';
 import { beginRecording } from '../media/recording.ts';
 import { dropLeg } from '../media/channels.ts';
 import { type Leg, legById, legOf } from '../media/leg.ts';
-import { leaveQueue, uncountOffer } from '../queues/place.ts';
+import { callCaller } from '../queues/call-back.ts';
+import { isOffLine, leaveQueue, uncountOffer } from '../queues/place.ts';
 import { countAnswered } from '../queues/waiting.ts';
 
 /** The agent has the call: caller and agent hear each other, or, in a consultation, two colleagues. */
@@ -37,8 +38,9 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   if (activity.kind === 'consulting') activity.offer = null;
   else {
     call.talkingAgent = agent;
-    call.answeredAt ??= state.now;
     call.overflows = 0;
+    if (isOffLine(call)) return tookCallBack(state, call, agent, rangMs);
+    call.answeredAt ??= state.now;
     begin(call, state.now, { kind: 'bridged' });
   }
   connect(state, call, consultant === null ? call.legs[0]! : legOf(call, consultant), leg);
@@ -65,6 +67,15 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   if (consultant === null) beginRecording(state, call, agent);
   reindexAgent(state, agent);
   serveLater(state, agent);
+}
+
+/** Whoever took it hears the caller's phone ring, who was promised to be called back. */
+function tookCallBack(state: State, call: Call, agent: Agent, rangMs: number): void {
+  const { id: personId, name } = agent.person;
+  note(state, { callId: call.id, at: state.now, kind: 'callBackTaken', personId, name, rangMs });
+  play(state, call, legOf(call, agent).id, 'ringing');
+  callCaller(state, call);
+  reindexAgent(state, agent);
 }
 
 /** The first to answer wins; nobody backs off for it. */

@@ -53,4 +53,5 @@ export function announce(state: State, call: Call): void {
     });
 }
 
-const keysOf = ({ item: { leaveKey } }: QueueState) => (leaveKey == null ? [] : [leaveKey]);
+const keysOf = ({ item: { leaveKey, callBack } }: QueueState) =>
+  [leaveKey, callBack?.key].filter((key) => key != null);

@@ -9,7 +9,9 @@ import { offerTo } from '../offers/ringing.ts';
 import { chooseMember } from './choose.ts';
 import { decisionRecord } from './explain.ts';
 import type { Membership, QueueState } from './queue.ts';
-import { countOffer, leaveList } from './place.ts';
+import { callCaller, rulesOf } from './call-back.ts';
+import { callingAgainAt } from './calling-back.ts';
+import { countOffer, isOffLine, leaveList, pauseBeforeRinging } from './place.ts';
 
 /**
  * Serves the queue of a call that began to wait: contacts who answered, then callers, first come first served. Says
@@ -84,6 +86,11 @@ function offer(
 ): void {
   if (chosen === null) throw new Error(`offer: nobody in ${queue.item.name} can take ${call.id}`);
   const { member, why } = chosen;
+  if (isOffLine(call)) {
+    const againAt = callingAgainAt(state, call, queue);
+    if (againAt !== null) return waitForHours(state, call, queue, againAt);
+    if (rulesOf(call)?.first === 'caller') return callFirst(state, call, member);
+  }
   const together = ringsTogether(state, queue, call, chosen);
   if (isTold(state)) note(state, decisionRecord(state, queue, call, member, why, together ?? []));
   if (why === 'triedAllOthers') forgetTurn(queue, call, member);
@@ -92,6 +99,20 @@ function offer(
   queue.draws++;
   const agents = (together ?? [member]).map(({ agent }) => agent);
   offerTo(state, call, agents, queue.item.ringSeconds, { mode: together === null ? 'one' : 'all' });
+}
+
+/** Their turn came at an hour at which nobody is called: it comes again when that is over. */
+function waitForHours(state: State, call: Call, queue: QueueState, againAt: number): void {
+  leaveList(state, call);
+  note(state, { callId: call.id, at: state.now, kind: 'callBackTooLate', againAt });
+  pauseBeforeRinging(state, call, queue, againAt);
+}
+
+/** Their turn came: they are called before anybody is rung for them. */
+function callFirst(state: State, call: Call, { agent }: Membership): void {
+  leaveList(state, call);
+  note(state, { callId: call.id, at: state.now, kind: 'callBackTurn', name: agent.person.name });
+  callCaller(state, call);
 }
 
 /** Everybody of this turn was tried: it begins anew. Whom it tried of other turns stays so. */

@@ -22,7 +22,9 @@ export function measure(state: Readonly<State>, call: Call, wrapUpSeconds: numbe
   const handled = talkBegan === null ? 0 : 1;
   queue.measured = {
     waited: measured.waited + 1,
-    waitedMs: measured.waitedMs + Math.max(0, (talkBegan ?? state.now) - joinedAt),
+    // Who is called back does not wait, and cannot give up.
+    waitedMs:
+      measured.waitedMs + (call.callBack !== null ? 0 : Math.max(0, (talkBegan ?? state.now) - joinedAt)),
     abandoned: measured.abandoned + 1 - handled,
     handled: measured.handled + handled,
     handledMs:

@@ -32,7 +32,18 @@ export function leaveQueue(state: State, call: Call): void {
   if (call.queue !== null && (kind === 'waiting' || kind === 'offered'))
     call.queuedMs = state.now - call.joinedAt;
   leaveList(state, call);
-  for (const name of ['maxWait', 'closing', 'stage', 'announce'] as const) clearTimer(state, call, name);
+  clearLimits(state, call);
+  clearTimer(state, call, 'stage');
+}
+
+/** Whether the caller waits without being on the line: they were promised to be called back. */
+export const isOffLine = ({ callBack, legs }: Call): boolean =>
+  callBack !== null && !legs.some(({ party }) => party === 'caller');
+
+/** What would happen to who waits on the line, and does not to who is called back. */
+export function clearLimits(state: State, call: Call): void {
+  for (const name of ['maxWait', 'closing', 'announce', 'offerCallBack'] as const)
+    clearTimer(state, call, name);
 }
 
 /** A caller offered to an agent still counts as waiting for the queue's limits. */
@@ -49,9 +60,15 @@ export function pausesBeforeRinging(call: Call): boolean {
   return call.activity.kind === 'waiting' && timerOf(call, 'activity') !== null;
 }
 
-export function pauseBeforeRinging(state: State, call: Call, queue: QueueState): void {
+/** Stands in nobody's order until an instant; for all who ring at once, some seconds. */
+export function pauseBeforeRinging(
+  state: State,
+  call: Call,
+  queue: QueueState,
+  until = state.now + ringsAgainAfterSeconds * 1_000,
+): void {
   begin(call, state.now, { kind: 'waiting' });
-  setTimer(state, call, 'activity', state.now + ringsAgainAfterSeconds * 1_000);
+  setTimer(state, call, 'activity', until);
   queue.pausing++;
 }
 

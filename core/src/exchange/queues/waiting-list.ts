@@ -49,6 +49,11 @@ export class WaitingList<Call extends Waiting> {
     return ahead;
   }
 
+  /** All, the first to be served first. */
+  inOrder(): Call[] {
+    return [...this.values()].sort((one, other) => (this.before(one, other) ? -1 : 1));
+  }
+
   /** In no particular order. */
   *values(): Generator<Call> {
     for (const stage of this.stages) yield* stage.values();

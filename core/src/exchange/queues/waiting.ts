@@ -14,6 +14,7 @@ import { setTimer } from '../kernel/timers.ts';
 import { serveLater } from '../kernel/later.ts';
 import type { Offer } from '../offers/offer.ts';
 import { beginSounds } from './announcements.ts';
+import { callBackKeyPressed, expectOffer } from './call-back.ts';
 import { beginStage, leaveList, pauseBeforeRinging, waitAgain } from './place.ts';
 import type { QueueState } from './queue.ts';
 import { hoursOf, limitsOf, overflow, setClosing, whyLeave, whyNobodyCould } from './ways-out.ts';
@@ -53,6 +54,7 @@ export function enterQueue(state: State, call: Call, queue: QueueState, priority
   if (hours !== null) setClosing(state, call, queue, hours);
   queue.waitingList.push(call);
   beginSounds(state, call, queue);
+  expectOffer(state, call, queue);
   serveLater(state, call);
 }
 
@@ -146,7 +148,10 @@ export function backToQueue(state: State, call: Call, queue: QueueState, rang: O
 /** A key of a caller who waits, or for whom somebody is rung. */
 export function waitingKeyPressed(state: State, call: Call, key: string): Refusal | null {
   const { queue } = call;
-  if (queue === null || call.direction !== 'inbound' || key !== queue.item.leaveKey) return 'notExpected';
+  if (queue === null || call.direction !== 'inbound') return 'notExpected';
+  const asked = call.activity.kind === 'waiting' ? callBackKeyPressed(state, call, key) : undefined;
+  if (asked !== undefined) return asked;
+  if (key !== queue.item.leaveKey) return 'notExpected';
   leaveList(state, call);
   overflow(state, call, 'pressed');
   return null;

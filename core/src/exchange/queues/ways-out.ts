@@ -6,11 +6,11 @@ import type { Agent } from '../agents/agent.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { note } from '../kernel/journal.ts';
-import { leaveStep } from '../kernel/later.ts';
+import { leaveStep, notReachedLater } from '../kernel/later.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { setTimer } from '../kernel/timers.ts';
-import { leaveQueue, pausesBeforeRinging } from './place.ts';
+import { isOffLine, leaveQueue, pausesBeforeRinging } from './place.ts';
 import type { QueueState } from './queue.ts';
 
 /** The set the queue follows; null for one that is always open. */
@@ -31,7 +31,7 @@ export function closingCame(state: State, call: Call): void {
   if (queue === null || hours === null) return;
   if (!sendsOn(state, queue)) setClosing(state, call, queue, hours);
   // Who is offered to an agent may still be taken; what follows when they are not is asked then.
-  else if (call.activity.kind === 'waiting') overflow(state, call, 'closed');
+  else if (call.activity.kind === 'waiting' && !isOffLine(call)) overflow(state, call, 'closed');
 }
 
 /** Closed, and nobody waits any longer. */
@@ -58,6 +58,8 @@ export function waitRanOut(state: State, call: Call): void {
 /** Why a caller cannot go on waiting in this queue now; null when they can. */
 export function whyLeave(state: State, call: Call, queue: QueueState): SentOnBecause | null {
   if (queue.retired) return 'queueRetired';
+  // Nobody waits on the line: they are called when somebody is there again.
+  if (isOffLine(call)) return null;
   if (sendsOn(state, queue)) return 'closed';
   if (call.overdue) return 'waitedTooLong';
   return whyNobodyCould(queue);
@@ -73,6 +75,7 @@ export function whyNobodyCould({ item, signedIn, present }: QueueState): 'nobody
 export function overflow(state: State, call: Call, because: SentOnBecause): void {
   const queue = call.queue!;
   const { item } = queue;
+  if (isOffLine(call)) return notReachedLater(state, call, 'noRoute', true);
   leaveQueue(state, call);
   const keepsTime = item.keepsTime?.includes(because as WayOut) === true;
   call.waitsSince = keepsTime ? call.enteredAt : null;
@@ -89,12 +92,11 @@ export function overflow(state: State, call: Call, because: SentOnBecause): void
 
 /** Everybody who waits is sent on: the last member left, or the queue is retired. */
 export function emptyQueue(state: State, queue: QueueState, because: SentOnBecause): void {
-  for (let call = queue.waitingList.peek(); call !== undefined; call = queue.waitingList.peek()) {
-    overflow(state, call, because);
-  }
+  const leaves = (call: Call) => !isOffLine(call) || because === 'queueRetired';
+  for (const call of queue.waitingList.inOrder()) if (leaves(call)) overflow(state, call, because);
   if (queue.pausing === 0) return;
   for (const call of [...state.calls.values()])
-    if (call.queue === queue && pausesBeforeRinging(call)) overflow(state, call, because);
+    if (call.queue === queue && pausesBeforeRinging(call) && leaves(call)) overflow(state, call, because);
 }
 
 /** Somebody left, or the set-up changed: where nobody is left who could, callers take the way out for that. */

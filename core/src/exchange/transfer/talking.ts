@@ -15,5 +15,7 @@ export function talkingWithCaller(
   const agent = call.talkingAgent;
   if (agent === null || leg.personId !== agent.person.id || leg.state !== 'connected')
     return 'legNotConnected';
+  // Who is called back is not there yet.
+  if (call.activity.kind === 'callingBack') return 'notExpected';
   return call.direction === 'inbound' ? { call, leg, agent } : 'notExpected';
 }
