@@ -174,7 +174,7 @@ export class StandIns {
           () => this.hangUpCaller(message.callId),
         );
       case 'say':
-        return this.pressKey(message.callId, message.leg, message.keys, message.seconds);
+        return this.pressKey(message);
       case 'listen':
         return this.speak(message.callId, message.leg, message.phrases, message.seconds);
       case 'recordGreeting':
@@ -301,9 +301,9 @@ export class StandIns {
   }
 
   /** Who was asked to call takes the first of the keys, so that one knows where the call goes. */
-  private pressKey(callId: string, leg: string, keys: readonly string[], seconds: number): void {
-    const pressed = pressKey(this.random, this.profile, keys, seconds);
-    const key = this.placed.has(callId) ? keys[0] : pressed?.key;
+  private pressKey({ callId, leg, keys, seconds, optional }: ToGateway & { kind: 'say' }): void {
+    const pressed = pressKey(this.random, this.profile, keys, seconds, optional);
+    const key = this.placed.has(callId) && optional !== true ? keys[0] : pressed?.key;
     if (key === undefined) return;
     this.plan(this.calls, callId, pressed?.afterMs ?? 2_000, () => {
       this.say({ kind: 'key', leg, key });

@@ -2,7 +2,8 @@ import Joi from 'joi';
 import { lastTurn } from '../model/distribution.ts';
 import { id as idSchema } from '../model/fields.schema.ts';
 import { announcementSeconds, notAnswering, type RecordPriority } from '../model/waiting.ts';
-import { part, seconds } from './parts.ts';
+import { type CallBackRules, callBackFirst } from '../model/call-back.ts';
+import { choice, part, seconds, whole } from './parts.ts';
 
 /** A skill that is asked for, and the levels that are enough later. */
 export interface QueueSkill {
@@ -155,6 +156,27 @@ export const awayReasons = part<string[]>(
 );
 const { least, most } = announcementSeconds;
 const between = `From ${least} to ${most} seconds: more often than that nobody can bear it.`;
+/** How callers are called back who do not want to wait; null for not at all. */
+export const callBack = part<CallBackRules | null>(
+  Joi.object({
+    key: key.schema.required(),
+    offerAfterSeconds: seconds(30, 3_600).schema.allow(null).required(),
+    first: choice(...callBackFirst).schema,
+    tries: whole(1, 10).schema,
+    retryMinutes: whole(1, 240).schema,
+    fromHour: whole(0, 23).schema,
+    toHour: whole(1, 24).schema,
+  })
+    .allow(null)
+    .custom((rules: CallBackRules | null, helpers) => {
+      if (rules === null) return rules;
+      if (rules.toHour <= rules.fromHour)
+        return helpers.message({ custom: 'Calling ends later on the same day than it begins.' });
+      return rules.offerAfterSeconds !== null && rules.key === null
+        ? helpers.message({ custom: 'Choose the key by which a caller takes the offer.' })
+        : rules;
+    }),
+);
 export const announceSeconds = part<number | null>(
   Joi.number().strict().integer().min(least).max(most).allow(null).messages(sameSentence(between)),
 );

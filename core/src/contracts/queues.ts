@@ -26,6 +26,7 @@ import {
 } from './parts.ts';
 import {
   announceSeconds,
+  callBack,
   awayReasons,
   joins,
   key,
@@ -93,6 +94,8 @@ export const queues = itemContract(
     announcementId: usually(nullable(id), null),
     tellsPlace: usually(flag, false),
     tellsWait: usually(flag, false),
+    /** How callers are called back who do not want to wait; null for not at all. */
+    callBack: usually(callBack, null),
     /** What a ringing phone shows, in this order. */
     phoneShows: usually(some(phoneLines, 1), [...usualPhoneLines]),
     /** The service level aimed at: so many of a hundred callers answered within so many seconds. */
@@ -126,7 +129,9 @@ export const queues = itemContract(
       whenNobody: optional(part<Destination | null>(destinationOrNull)),
       whenLeaves: optional(destination),
     },
-    rule: ({ recording, recordingNoticeId, distribution, skills, ...heard }) => {
+    rule: ({ recording, recordingNoticeId, distribution, skills, leaveKey, callBack: back, ...heard }) => {
+      if (leaveKey !== null && leaveKey === back?.key)
+        return `Key ${leaveKey} cannot both leave the queue and ask to be called back.`;
       const { announceSeconds: every, announcementId, tellsPlace, tellsWait } = heard;
       if (every !== null && announcementId === null && !tellsPlace && !tellsWait)
         return 'Choose what is announced: a prompt, the place in line or the expected wait.';

@@ -148,8 +148,19 @@ export type ToGateway =
   | { kind: 'stopRinging'; effect: string; leg: string }
   | { kind: 'connected'; effect: string; callId: string; leg: string }
   | { kind: 'hold' | 'resume'; effect: string; leg: string }
-  /** `about` names the queue or number for which somebody reached outside is rung; it is said before `acceptCall`. */
-  | { kind: 'play'; effect: string; callId: string; leg: string; prompt: string; about?: string }
+  /**
+   * `about` names the queue or number for which somebody reached outside is rung; it is said before `acceptCall`. What is
+   * said to who hears `waiting` interrupts it only; `promptId` is its music, else the house's own.
+   */
+  | {
+      kind: 'play';
+      effect: string;
+      callId: string;
+      leg: string;
+      prompt: string;
+      about?: string;
+      promptId?: string;
+    }
   /** A prompt of the library, or words for a voice (null), with its length; any of `keys` may be pressed while it plays and after. */
   | {
       kind: 'say';
@@ -160,6 +171,8 @@ export type ToGateway =
       words: string;
       seconds: number;
       keys: readonly string[];
+      /** Nothing asks for one of the keys: whoever waits may press it, or not. */
+      optional?: boolean;
     }
   /** Into a conference room; with a tone for those in it. */
   | { kind: 'joinRoom'; effect: string; callId: string; leg: string; roomId: string; tone: boolean }

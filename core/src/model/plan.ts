@@ -49,6 +49,7 @@ export type StepKindName =
   | 'ringSeveral'
   | 'otherPhones'
   | 'queue'
+  | 'callBack'
   | 'voicemail'
   | 'outside'
   | 'room'

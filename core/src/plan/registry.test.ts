@@ -75,6 +75,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
   },
   otherPhones: { config: { personId: 'a' }, runsTo: 'turnedAway' },
   queue: { config: { queueId: 'q', priority: 2 }, runsTo: 'offered' },
+  callBack: { config: { queueId: 'q', priority: null }, runsTo: 'offered' },
   voicemail: { config: { boxId: 'a.box' }, runsTo: 'recording' },
   outside: { config: { outsideId: 'o' }, runsTo: 'dialOut' },
   room: { config: { roomId: 'r' }, runsTo: 'conference' },

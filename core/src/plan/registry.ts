@@ -10,7 +10,7 @@ import { hours } from './steps/hours.ts';
 import { keys } from './steps/keys.ts';
 import { outside } from './steps/outside.ts';
 import { plan } from './steps/plan.ts';
-import { queue } from './steps/queue.ts';
+import { callBack, queue } from './steps/queue.ts';
 import { ring } from './steps/ring.ts';
 import { rules } from './steps/rules.ts';
 import { customerNumber } from './steps/customer-number.ts';
@@ -56,6 +56,7 @@ export const stepKinds = {
     ring,
     otherPhones,
     queue,
+    callBack,
     voicemail,
     ringSeveral,
     comeBack,

@@ -35,7 +35,7 @@ export type Begin =
   | { kind: 'ringOtherPhone'; personId: string }
   | { kind: 'ringSeveral'; targets: readonly RingTarget[]; turn: number; round: number; rounds: number }
   /** `priority` is null for what the call has. */
-  | { kind: 'wait'; queueId: string; priority: number | null }
+  | { kind: 'wait'; queueId: string; priority: number | null; asks: boolean }
   | { kind: 'record'; boxId: string }
   /** `seconds` is null for as long as the number says. */
   | { kind: 'dialOut'; outsideId: string; seconds: number | null }

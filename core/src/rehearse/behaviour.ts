@@ -36,6 +36,9 @@ export interface Profile {
   /** Share of callers in a menu who press nothing; of the others, those who press the first key. */
   pressesNothing: number;
   pressesFirst: number;
+  /** Share of callers who take what they are offered while they wait; of those called back, who do not lift. */
+  takesOffer: number;
+  missesCallBack: number;
 }
 
 export const usualProfile: Profile = {
@@ -61,6 +64,8 @@ export const usualProfile: Profile = {
   mumbles: 0.12,
   pressesNothing: 0.04,
   pressesFirst: 0.6,
+  takesOffer: 0.12,
+  missesCallBack: 0.15,
 };
 
 export type PhoneReaction = { does: 'answer' | 'decline'; afterMs: number } | { does: 'nothing' };
@@ -137,7 +142,9 @@ export function pressKey(
   profile: Profile,
   keys: readonly string[],
   seconds: number,
+  optional = false,
 ): { key: string; afterMs: number } | null {
+  if (optional && random() >= profile.takesOffer) return null;
   const luck = random();
   const [first, ...others] = keys;
   if (first === undefined || luck < profile.pressesNothing) return null;

@@ -116,6 +116,7 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
         return player.plan(player.now + ms, body);
       }
       case 'dial':
+        if (isCallBack(effect.callId) && random() < day.profile.missesCallBack) return;
         if (effect.party === 'outside')
           return player.plan(player.now + reactOutside(random, day.profile).liftsMs, {
             kind: 'legAnswered',
@@ -133,7 +134,7 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
           callId: effect.callId,
         });
       case 'say': {
-        const pressed = pressKey(random, day.profile, effect.keys, effect.seconds);
+        const pressed = pressKey(random, day.profile, effect.keys, effect.seconds, effect.optional);
         if (pressed === null) return;
         return player.plan(player.now + pressed.afterMs, {
           ...{ kind: 'keyPressed', leg: effect.leg, key: pressed.key },
@@ -172,6 +173,10 @@ export function rehearseDay(day: RehearsedDay, random: Random): RehearsedCall[] 
         stories.delete(effect.facts.callId);
         talks.delete(effect.facts.callId);
     }
+  }
+
+  function isCallBack(callId: string): boolean {
+    return player.exchange.view().calls.get(callId)?.activity.kind === 'callingBack';
   }
 
   function isOutbound(callId: string): boolean {

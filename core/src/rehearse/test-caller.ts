@@ -57,6 +57,13 @@ export function makePlayer(
       // Somebody else lifts, presses, speaks and hangs up.
       if (hand !== undefined) return;
     }
+    // Whoever waits may press a key of the queue without being asked for it.
+    if (effect.kind === 'play' && effect.prompt === 'waiting' && effect.callId === callId) {
+      const item = player.exchange.view().calls.get(callId)?.queue?.item;
+      const means = item !== undefined && [item.leaveKey, item.callBack?.key].includes(keys[0]);
+      if (means)
+        player.plan(player.now + pressesAfterMs, { kind: 'keyPressed', leg: effect.leg, key: keys.shift()! });
+    }
     if (effect.kind === 'listen' && effect.callId === callId) {
       const said = words.shift();
       const saysAt = player.now + (heard.say?.seconds ?? 0) * 1000 + speaksAfterMs;

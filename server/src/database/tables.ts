@@ -193,7 +193,7 @@ export const tables = {
     int: 'priority= ring_seconds wrap_up_seconds max_waiting? max_wait_seconds? rings_at_most= age_points= most_texts? announce_seconds? goal_percent= goal_seconds=',
     text: 'when_full_kind when_too_long_kind when_nobody_kind? script= when_closed_kind? at_closing= recording= may_pause= distribution= when_all_away_kind? leave_key? when_leaves_kind',
     flag: 'prefer_owner= ages_across= rings_in_wrap_up= tells_place= tells_wait=',
-    json: 'outcomes= keeps_time= record_priorities= rings_away= phone_shows=',
+    json: 'outcomes= keeps_time= record_priorities= rings_away= phone_shows= call_back?',
   },
   queue_member: { uuid: 'queue_id member_id', int: 'position turn= joins_after=' },
   queue_skill: { uuid: 'queue_id skill_id', int: 'position minimum', json: 'relaxes=' },

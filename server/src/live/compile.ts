@@ -72,10 +72,10 @@ export async function forgetTouches(database: Knex): Promise<number> {
 function waitingIn(queue: QueueView): Partial<QueueItem> {
   const { whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross, recordPriorities } = queue;
   const { ringsAway, ringsInWrapUp, mostTexts, phoneShows, musicId, announceSeconds } = queue;
-  const { announcementId: promptId, tellsPlace, tellsWait } = queue;
+  const { announcementId: promptId, tellsPlace, tellsWait, callBack } = queue;
   return {
     ...{ whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross, recordPriorities },
-    ...{ ringsAway, ringsInWrapUp, mostTexts, phoneShows },
+    ...{ ringsAway, ringsInWrapUp, mostTexts, phoneShows, callBack },
     hears: { musicId, everySeconds: announceSeconds, promptId, tellsPlace, tellsWait },
   };
 }

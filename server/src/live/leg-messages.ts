@@ -26,13 +26,17 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
       return [{ leg, message: { kind: 'released', effect: name, callId, leg } }];
     }
     case 'play': {
-      const { callId, leg, prompt, about } = effect;
-      const said = about === undefined ? {} : { about };
+      const { callId, leg, prompt, about, promptId } = effect;
+      const said = {
+        ...(about === undefined ? {} : { about }),
+        ...(promptId === undefined ? {} : { promptId }),
+      };
       return [{ leg, message: { kind: 'play', effect: name, callId, leg, prompt, ...said } }];
     }
     case 'say': {
-      const { callId, leg, promptId, words, seconds, keys } = effect;
-      return [{ leg, message: { kind: 'say', effect: name, callId, leg, promptId, words, seconds, keys } }];
+      const { callId, leg, promptId, words, seconds, keys, optional = false } = effect;
+      const said = { promptId, words, seconds, keys, ...(optional ? { optional } : {}) };
+      return [{ leg, message: { kind: 'say', effect: name, callId, leg, ...said } }];
     }
     case 'record': {
       const { callId, leg, promptId, greetingSeconds, maxMessageSeconds } = effect;

@@ -42,6 +42,8 @@ export interface QueueLive {
   longestSince: number | null;
   signedIn: number;
   idle: number;
+  /** Of those waiting, who are called back. */
+  callBacks: number;
   /** Who would be rung for a caller who came now, in order; no more than so many. */
   next: string[];
 }
@@ -157,6 +159,7 @@ export function queueLive(state: Readonly<State>, queueId: string): QueueLive | 
     longestSince: waiting.length === 0 ? null : Math.min(...waiting.map((call) => call.enteredAt)),
     signedIn: queue.signedIn,
     idle: queue.idle.sizeAt(0),
+    callBacks: waiting.filter((call) => call.callBack !== null).length,
     next: first(queue.idle.inOrder(0), namedNext).map(({ personId }) => personId),
   };
 }

@@ -101,6 +101,8 @@ export type Effect =
       words: string;
       seconds: number;
       keys: readonly string[];
+      /** Nothing asks for one of the keys: whoever waits may press it, or not. */
+      optional?: boolean;
     }
   /** A greeting and a tone, then what the caller says is recorded. `promptId` is null for the default greeting. */
   | {

@@ -39,7 +39,13 @@ export function announce(state: State, call: Call): void {
   const place = hears.tellsPlace ? ahead + 1 : null;
   const prompt = hears.promptId === null ? undefined : promptFor(state, call, hears.promptId);
   const words = placeAndWait(place, waitMs, call.language);
-  const on = { kind: 'say', callId: call.id, leg: call.legs[0]!.id, keys: keysOf(queue) } as const;
+  const on = {
+    kind: 'say',
+    callId: call.id,
+    leg: call.legs[0]!.id,
+    keys: keysOf(queue),
+    optional: true,
+  } as const;
   if (prompt !== undefined)
     effect(state, { ...on, promptId: prompt.id, words: prompt.words, seconds: prompt.seconds });
   const seconds = words === '' ? 0 : spokenSeconds(words);

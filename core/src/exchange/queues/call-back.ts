@@ -34,7 +34,7 @@ export function expectOffer(state: State, call: Call, queue: QueueState): void {
 export function offerCallBack(state: State, call: Call): void {
   const key = call.queue?.item.callBack?.key;
   if (key == null || whyNot(state, call) !== null) return;
-  say(state, call, callBackOffered(key, call.language), [key]);
+  say(state, call, callBackOffered(key, call.language), [key], true);
   note(state, { callId: call.id, at: state.now, kind: 'callBackOffered', key });
 }
 
@@ -93,10 +93,11 @@ function promise(state: State, call: Call): Refusal | null {
   return null;
 }
 
-function say(state: State, call: Call, words: string, keys: readonly string[]): void {
+function say(state: State, call: Call, words: string, keys: readonly string[], optional = false): void {
   effect(state, {
     ...{ kind: 'say', callId: call.id, leg: call.legs[0]!.id, promptId: null, words },
     ...{ seconds: spokenSeconds(words), keys },
+    ...(optional ? { optional } : {}),
   });
 }
 

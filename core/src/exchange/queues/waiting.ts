@@ -14,13 +14,19 @@ import { setTimer } from '../kernel/timers.ts';
 import { serveLater } from '../kernel/later.ts';
 import type { Offer } from '../offers/offer.ts';
 import { beginSounds } from './announcements.ts';
-import { callBackKeyPressed, expectOffer } from './call-back.ts';
+import { askToConfirm, callBackKeyPressed, expectOffer } from './call-back.ts';
 import { beginStage, leaveList, pauseBeforeRinging, waitAgain } from './place.ts';
 import type { QueueState } from './queue.ts';
 import { hoursOf, limitsOf, overflow, setClosing, whyLeave, whyNobodyCould } from './ways-out.ts';
 
 /** Puts the caller into the queue, or sends them on when a limit says so. */
-export function enterQueue(state: State, call: Call, queue: QueueState, priority: number | null): void {
+export function enterQueue(
+  state: State,
+  call: Call,
+  queue: QueueState,
+  priority: number | null,
+  asksToCallBack = false,
+): void {
   const { item } = queue;
   call.priority = priority ?? priorityByRecord(call, item.recordPriorities) ?? call.priority;
   call.queue = queue;
@@ -54,7 +60,8 @@ export function enterQueue(state: State, call: Call, queue: QueueState, priority
   if (hours !== null) setClosing(state, call, queue, hours);
   queue.waitingList.push(call);
   beginSounds(state, call, queue);
-  expectOffer(state, call, queue);
+  if (asksToCallBack) askToConfirm(state, call);
+  else expectOffer(state, call, queue);
   serveLater(state, call);
 }
 

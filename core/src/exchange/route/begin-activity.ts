@@ -28,7 +28,7 @@ export function beginActivity(state: State, call: Call, what: Begin): void {
     case 'ringSeveral':
       return ringTurn(state, call, what);
     case 'wait':
-      return enterQueue(state, call, state.queues.get(what.queueId)!, what.priority);
+      return enterQueue(state, call, state.queues.get(what.queueId)!, what.priority, what.asks);
     case 'record':
       return takeMessage(state, call, what.boxId);
     case 'dialOut':

@@ -38,6 +38,7 @@ const queue = Joi.object({
   longestSince: time.allow(null).required(),
   signedIn: Joi.number().integer().required(),
   idle: Joi.number().integer().required(),
+  callBacks: Joi.number().integer().required(),
   next: Joi.array().items(Joi.string()).required(),
 });
 

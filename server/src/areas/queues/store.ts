@@ -72,6 +72,7 @@ interface QueueRow {
   announcement_id: string | null;
   tells_place: boolean;
   tells_wait: boolean;
+  call_back: QueueDraft['callBack'];
   phone_shows: QueueDraft['phoneShows'];
   goal_percent: number;
   goal_seconds: number;
@@ -174,7 +175,7 @@ function waitingOf(row: QueueRow) {
     ...{ ringsAway: row.rings_away, ringsInWrapUp: row.rings_in_wrap_up, mostTexts: row.most_texts },
     ...{ musicId: row.music_id, announceSeconds: row.announce_seconds },
     ...{ announcementId: row.announcement_id, tellsPlace: row.tells_place, tellsWait: row.tells_wait },
-    phoneShows: row.phone_shows,
+    ...{ callBack: row.call_back, phoneShows: row.phone_shows },
     ...{ goalPercent: row.goal_percent, goalSeconds: row.goal_seconds },
   };
 }
@@ -193,7 +194,7 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
   const { preferOwner, script, outcomes, hoursId, whenClosed, atClosing } = queue;
   const { joins, whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross } = queue;
   const { recordPriorities, ringsAway, ringsInWrapUp, mostTexts, musicId, announceSeconds } = queue;
-  const { announcementId, tellsPlace, tellsWait, phoneShows, goalPercent, goalSeconds } = queue;
+  const { announcementId, tellsPlace, tellsWait, phoneShows, goalPercent, goalSeconds, callBack } = queue;
   return {
     name,
     extension,
@@ -211,7 +212,7 @@ export function queueSnapshot(queue: QueueDraft): QueueDraft {
     ...{ hoursId, whenClosed, atClosing },
     ...{ joins, whenAllAway, leaveKey, whenLeaves, keepsTime, agePoints, agesAcross },
     ...{ recordPriorities, ringsAway, ringsInWrapUp, mostTexts, musicId, announceSeconds },
-    ...{ announcementId, tellsPlace, tellsWait, phoneShows, goalPercent, goalSeconds },
+    ...{ announcementId, tellsPlace, tellsWait, phoneShows, goalPercent, goalSeconds, callBack },
     preferOwner,
     ...{ recording, recordingNoticeId, mayPause },
     script,
@@ -408,6 +409,7 @@ function columnsOf(draft: QueueDraft) {
     ...{ music_id: draft.musicId, announce_seconds: draft.announceSeconds },
     announcement_id: draft.announcementId,
     ...{ tells_place: draft.tellsPlace, tells_wait: draft.tellsWait },
+    call_back: draft.callBack === null ? null : JSON.stringify(draft.callBack),
     phone_shows: JSON.stringify(draft.phoneShows),
     ...{ goal_percent: draft.goalPercent, goal_seconds: draft.goalSeconds },
     prefer_owner: draft.preferOwner,

@@ -25,6 +25,10 @@ beforeAll(async () => {
 });
 afterAll(() => night.drop());
 
+const callBack = {
+  ...{ key: '5', offerAfterSeconds: 120, first: 'caller', tries: 2, retryMinutes: 5 },
+  ...{ fromHour: 9, toHour: 20 },
+};
 const waiting = () => ({
   joins: [{ memberId: crew, afterSeconds: 30 }],
   skills: [{ skillId: french, minimum: 4, relaxes: [{ afterSeconds: 40, minimum: 2 }] }],
@@ -32,7 +36,7 @@ const waiting = () => ({
   recordPriorities: [{ field: 'tier', value: 'gold', priority: 7 }],
   ...{ ringsAway: ['meeting'], ringsInWrapUp: true, mostTexts: 3 },
   ...{ musicId: tide, announceSeconds: 30, tellsPlace: true, phoneShows: ['source', 'queue'] },
-  ...{ goalPercent: 90, goalSeconds: 15 },
+  ...{ goalPercent: 90, goalSeconds: 15, callBack },
 });
 
 test('what waiting is like is kept, compiled for the exchange, and comes back with its history', async () => {
@@ -73,6 +77,10 @@ test('what cannot be is said where it is, and nothing is saved', async () => {
     [{ mostTexts: 'many' }, '/mostTexts', 'from 1 to 20'],
     [{ phoneShows: [] }, '/phoneShows', 'at least one'],
     [{ ringsAway: ['not answering'] }, '/ringsAway/0', 'never rung'],
+    [{ callBack: { ...callBack, toHour: 9 } }, '/callBack', 'later on the same day'],
+    [{ callBack: { ...callBack, key: null } }, '/callBack', 'takes the offer'],
+    [{ callBack: { ...callBack, tries: 0 } }, '/callBack/tries', 'from 1 to 10'],
+    [{ callBack: { ...callBack, retryMinutes: 'soon' } }, '/callBack/retryMinutes', 'from 1 to 240'],
     [{ goalPercent: 101 }, '/goalPercent', 'from 1 to 100'],
     [
       { recordPriorities: [{ field: '', value: 'x', priority: 1 }] },
@@ -91,6 +99,11 @@ test('what cannot be is said where it is, and nothing is saved', async () => {
   expect([silent.status, JSON.stringify(silent.body)]).toEqual([
     422,
     expect.stringContaining('what is announced'),
+  ]);
+  const both = await night.write(id, { leaveKey: '5', callBack });
+  expect([both.status, JSON.stringify(both.body)]).toEqual([
+    422,
+    expect.stringContaining('Key 5 cannot both'),
   ]);
   expect(await night.read(id)).toMatchObject({ version: 1, joins: [], leaveKey: null });
 });

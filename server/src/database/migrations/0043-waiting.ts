@@ -21,6 +21,7 @@ export async function up(database: Knex): Promise<void> {
       add announcement_id uuid references item(id),
       add tells_place boolean not null default false,
       add tells_wait boolean not null default false,
+      add call_back jsonb,
       add phone_shows jsonb not null default '["queue", "caller"]',
       add goal_percent integer not null default 80 check (goal_percent between 1 and 100),
       add goal_seconds integer not null default 20 check (goal_seconds between 5 and 600);

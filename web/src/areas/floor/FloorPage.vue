@@ -145,7 +145,11 @@ const elsewhere = computed(() =>
         <h2>
           <router-link class="quiet" :to="`/queues/${column.queue.id}`">{{ column.queue.name }}</router-link>
         </h2>
-        <span class="second">{{ column.waiting.length }} waiting</span>
+        <span class="second"
+          >{{ column.waiting.length }} waiting{{
+            column.now?.callBacks ? `, ${column.now.callBacks} of them to be called back` : ''
+          }}</span
+        >
         <span class="small second"
           >{{ column.now?.signedIn ?? 0 }} signed in, {{ column.now?.idle ?? 0 }} free</span
         >

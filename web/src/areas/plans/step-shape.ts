@@ -21,6 +21,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
     case 'bot':
       return 'ring';
     case 'queue':
+    case 'callBack':
       return 'coil';
     case 'voicemail':
     case 'voicemailMenu':

@@ -66,6 +66,7 @@ export const helpWords: Record<StepKindName, string> = {
   otherPhones: 'Rings the other phones of a person, one after the other.',
   queue:
     'Queue lets the caller wait for an agent. What leads nowhere here follows what the queue itself says.',
+  callBack: 'Call back asks callers whether they want to be called back in their turn; who does not waits.',
   voicemail: 'Voicemail takes a message in a box. The call ends there.',
   voicemailMenu:
     'Open voicemail lets somebody hear their messages from any phone, by the PIN of the box, and record its greeting. Wrong PINs lock it for a while.',
@@ -99,6 +100,7 @@ export const shelf: readonly StepKindName[] = [
     'ring',
     'ringSeveral',
     'queue',
+    'callBack',
     'voicemail',
     'voicemailMenu',
     'outside',

@@ -42,7 +42,13 @@ const queue = (more: Partial<QueueView> = {}): QueueView =>
     ...{ joins: [], whenAllAway: null, leaveKey: null, whenLeaves: { kind: 'end' }, keepsTime: [] },
     ...{ agePoints: 0, agesAcross: false, recordPriorities: [], ringsAway: [], ringsInWrapUp: false },
     ...{ mostTexts: null, musicId: null, announceSeconds: null, announcementId: null, tellsPlace: false },
-    ...{ tellsWait: false, phoneShows: ['queue', 'caller'], goalPercent: 80, goalSeconds: 20 },
+    ...{
+      callBack: null,
+      tellsWait: false,
+      phoneShows: ['queue', 'caller'],
+      goalPercent: 80,
+      goalSeconds: 20,
+    },
     ...more,
   }) as QueueView;
 const entries = [
@@ -233,6 +239,24 @@ test('what callers hear, whose turn it is, and who may be rung when are set in s
     ...{ announceSeconds: 45, tellsPlace: true, agePoints: 2, agesAcross: true, ringsInWrapUp: true },
     recordPriorities: [{ field: 'tier', value: 'Gold', priority: 5 }],
   });
+});
+
+test('callers may be called back: by which key, when it is offered, who rings first', async () => {
+  await open(queue(), { 'PUT /api/queues/q': queue({ version: 6 }) });
+  expect(page.text()).not.toContain('who is not reached');
+  await page.fill('Callers may keep their place and be called back', true);
+  await page.fill('By key', '7');
+  await page.fill('Rings first', 'the caller, then an agent');
+  await page.fill('Seconds of waiting, or of expected waiting, after which it is offered', '');
+  await page.fill('Times they are called in all', '2');
+  await page.press('Save');
+  const rules = { key: '7', first: 'caller', offerAfterSeconds: null, tries: 2, retryMinutes: 10 };
+  expect(saved().body).toMatchObject({ callBack: rules });
+  const { show } = queueArea(() => '');
+  expect(show('callBack', { ...rules, fromHour: 8, toHour: 21 })).toBe(
+    'by 7, never offered, caller first, 2 tries, every 10 minutes, 8 to 21',
+  );
+  expect(show('callBack', null)).toBe('none');
 });
 
 test('history tells all of it in words', () => {

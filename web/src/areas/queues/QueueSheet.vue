@@ -20,6 +20,7 @@ import { useSetUp } from '../../shell/set-up.ts';
 import CallTimes from '../calls/CallTimes.vue';
 import { hoursApi } from '../hours/words.ts';
 import OneWait from './OneWait.vue';
+import QueueCallBack from './QueueCallBack.vue';
 import QueueMayRing from './QueueMayRing.vue';
 import QueueOrder from './QueueOrder.vue';
 import QueueSounds from './QueueSounds.vue';
@@ -116,6 +117,7 @@ const hoursChoices = computed(() => [
       </section>
       <QueueOrder :model-value="draft" />
       <QueueSounds :model-value="draft" />
+      <QueueCallBack :model-value="draft" />
       <QueueWaysOut :model-value="draft" :item="item" :hours="hoursChoices" />
       <OneWait :draft="draft" />
       <QueueMayRing :model-value="draft" />

@@ -2,6 +2,7 @@ import type { QueueRequest, QueueSkill, QueueView } from '@night-bell/core/contr
 import type { Destination } from '@night-bell/core/model/destination';
 import { type DistributionKind, usuallyRung } from '@night-bell/core/model/distribution';
 import type { MayPause, QueueRecording } from '@night-bell/core/model/recording';
+import type { CallBackFirst, CallBackRules } from '@night-bell/core/model/call-back';
 import type { Outcome } from '@night-bell/core/model/outcomes';
 import {
   type PhoneLine,
@@ -48,6 +49,7 @@ export const queueWords: ItemArea<QueueRequest, QueueView>['words'] = {
   announcementId: 'Announcement',
   tellsPlace: 'Tells the place',
   tellsWait: 'Tells the wait',
+  callBack: 'Call-back',
   phoneShows: 'Phones show',
   goalPercent: 'Aimed at',
   goalSeconds: 'Within',
@@ -87,6 +89,25 @@ const wayWords: Record<WayOut, string> = {
   closed: 'while closed',
   pressed: 'by the key',
 };
+export const callBackFirstChoices: readonly { value: CallBackFirst; title: string }[] = [
+  { value: 'agent', title: 'the agent, who hears the caller ring' },
+  { value: 'caller', title: 'the caller, then an agent' },
+];
+export const usualCallBack = (): CallBackRules => ({
+  ...{ key: '5', offerAfterSeconds: 120, first: 'agent', tries: 3, retryMinutes: 10 },
+  ...{ fromHour: 8, toHour: 21 },
+});
+function callBackWords(rules: CallBackRules | null): string {
+  if (rules === null) return 'none';
+  const { key, offerAfterSeconds, first, tries, retryMinutes, fromHour, toHour } = rules;
+  return [
+    key === null ? 'by plans only' : `by ${key}`,
+    offerAfterSeconds === null ? 'never offered' : `offered after ${offerAfterSeconds} s`,
+    `${first} first`,
+    `${tries} tries, every ${retryMinutes} minutes`,
+    `${fromHour} to ${toHour}`,
+  ].join(', ');
+}
 /** In a word or two, for lists. */
 export const distributionWords: Readonly<Record<DistributionKind, string>> = {
   longestIdle: 'longest idle',
@@ -151,6 +172,7 @@ function showQueue(nameOf: (id: string) => string) {
     if (field === 'announceSeconds') return value === null ? 'never' : `${String(value)} s`;
     if (field === 'phoneShows')
       return (value as PhoneLine[]).map((line) => titleOf(phoneLineChoices, line)).join(', ');
+    if (field === 'callBack') return callBackWords(value as CallBackRules | null);
     if (field === 'leaveKey') return value === null ? 'none' : String(value);
     if (field === 'goalPercent') return `${String(value)} %`;
     if (field === 'agePoints') return `${String(value)} points`;
@@ -208,6 +230,7 @@ export const queueArea = (nameOf: (id: string) => string): ItemArea<QueueRequest
     ...{ joins: [], whenAllAway: null, leaveKey: null, keepsTime: [], agePoints: 0, agesAcross: false },
     ...{ recordPriorities: [], ringsAway: [], ringsInWrapUp: false, mostTexts: null, musicId: null },
     ...{ announceSeconds: null, announcementId: null, tellsPlace: false, tellsWait: false },
+    callBack: null,
     ...{ phoneShows: [...usualPhoneLines], goalPercent: 80, goalSeconds: 20 },
   }),
   draftOf: ({
