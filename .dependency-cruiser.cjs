@@ -29,7 +29,7 @@ const coreParts = {
     ...['blocking', 'numbers', 'random', 'sound', 'staffing', 'voicemail'],
   ],
   devices: ['exchange', 'model', 'phones', 'story'],
-  rehearse: ['collections', 'exchange', 'model', 'plan', 'random', 'story'],
+  rehearse: ['collections', 'exchange', 'model', 'plan', 'random', 'staffing', 'story'],
 };
 
 module.exports = {

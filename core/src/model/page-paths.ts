@@ -11,6 +11,7 @@ export const pagePaths = [
   '/hours/:id?',
   '/prompts/:id?',
   '/queues/:id?',
+  '/queues/:id/compare',
   '/numbers/:id?',
   '/trunks/:id?',
   '/dialling/:id?',

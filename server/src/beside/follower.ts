@@ -1,3 +1,5 @@
+import type { HoursPlayed } from '@night-bell/core/contracts/queue-hours';
+import { hourFigures, hourSetUp } from '@night-bell/core/rehearse/comparison';
 import { configurationDifference, type ConfigurationChanges } from '@night-bell/core/model/configuration';
 import { type MeanTalk, testCallAt, testCallNow, type TestResult } from '@night-bell/core/rehearse/test-call';
 import { homeView, type LinesNow } from '../areas/home/view.ts';
@@ -6,7 +8,7 @@ import { SetUpReader } from '../live/compile.ts';
 import { configurationOf } from '../live/configuration-of.ts';
 import { writeCheckpoint } from '../live/log.queries.ts';
 import { Replica } from '../live/replica.ts';
-import type { TestCallAsked } from './beside.ts';
+import type { HoursAsked, TestCallAsked } from './beside.ts';
 
 const checkpointEvery = 5_000;
 /** How long a view of Home serves all who ask: at least this, and three times as long as it took to make. */
@@ -65,6 +67,23 @@ export class Follower {
     return now
       ? testCallNow(exchange, call, meanTalk)
       : testCallAt(configurationOf(exchange.view()), call, meanTalk);
+  }
+
+  async hours({ seq, queueId, asked, goalSeconds }: HoursAsked): Promise<HoursPlayed | null> {
+    const { exchange } = await this.at(seq);
+    const queue = exchange.view().queues.get(queueId);
+    if (queue === undefined) return null;
+    const people = queue.members
+      .filter(({ agent }) => asked.people === 'all' || agent.presence !== 'signedOut')
+      .map(({ agent }) => agent.person);
+    const setUp = hourSetUp(queue.item, people);
+    const runs: HoursPlayed['runs'] = [];
+    for (const seed of people.length === 0 ? [] : asked.seeds) {
+      runs.push(hourFigures(setUp, asked.distribution, asked, { seed, goalSeconds }));
+      // Others may be asking for something short meanwhile.
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    return { people: people.map(({ id, name }) => ({ id, name })), runs };
   }
 
   async homeText({ seq, lines }: { seq: number; lines: LinesNow | null }): Promise<string> {

@@ -6,6 +6,7 @@ import { Follower } from './follower.ts';
 export function besideHere(database: Database): Beside {
   const follower = new Follower(database);
   return {
+    hours: (asked) => follower.hours(asked),
     testCall: (asked) => follower.testCall(asked),
     home: (asked) => follower.homeText(asked),
     setUpDifference: (seq) => follower.setUpDifference(seq),

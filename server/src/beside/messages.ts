@@ -1,9 +1,10 @@
 import type { LinesNow } from '../areas/home/view.ts';
-import type { TestCallAsked } from './beside.ts';
+import type { HoursAsked, TestCallAsked } from './beside.ts';
 
 /** What the thread is asked; each is answered by its id. */
 export type Asked = { id: number } & (
   | { kind: 'testCall'; asked: TestCallAsked }
+  | { kind: 'hours'; asked: HoursAsked }
   | { kind: 'home'; asked: { seq: number; lines: LinesNow | null } }
   | { kind: 'setUpDifference'; seq: number }
 );

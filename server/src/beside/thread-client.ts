@@ -43,6 +43,10 @@ export class BesideThread implements Beside {
     return this.ask({ kind: 'testCall', asked });
   }
 
+  hours(asked: Parameters<Beside['hours']>[0]): ReturnType<Beside['hours']> {
+    return this.ask({ kind: 'hours', asked });
+  }
+
   home(asked: Parameters<Beside['home']>[0]): Promise<string> {
     return this.ask({ kind: 'home', asked });
   }

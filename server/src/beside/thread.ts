@@ -25,6 +25,8 @@ function answer(message: Asked): Promise<unknown> {
   switch (message.kind) {
     case 'testCall':
       return follower.testCall(message.asked);
+    case 'hours':
+      return follower.hours(message.asked);
     case 'home':
       return follower.homeText(message.asked);
     case 'setUpDifference':

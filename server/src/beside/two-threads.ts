@@ -12,6 +12,7 @@ export function twoThreads(file: URL, data: ThreadData, logger: Logger): Beside 
   const slow = new BesideThread(file, data, logger);
   return {
     testCall: (asked) => quick.testCall(asked),
+    hours: (asked) => slow.hours(asked),
     home: (asked) => slow.home(asked),
     setUpDifference: (seq) => slow.setUpDifference(seq),
     committed: (seq, hosting) => {

@@ -61,6 +61,9 @@ const hoursChoices = computed(() => [
           label="Rings"
           :items="distributionChoices"
         />
+        <router-link v-if="item" :to="`/queues/${item.id}/compare`" class="small"
+          >Compare the ways to ring on the same hour</router-link
+        >
         <p v-if="draft.distribution === 'bestSkill' && draft.skills.length === 0" class="second small">
           Name the skill to compare under “Asks for”.
         </p>
