@@ -25,6 +25,7 @@ say('\nDialling rules');
 code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/dialling.bench.ts']);
 say('\nChoosing who is rung');
 code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/distribution.bench.ts']);
+code += await run('node', ['--import', 'tsx', '--conditions=source', 'core/bench/comparison.bench.ts']);
 
 const folder = join(project, '.data', `bench-${process.pid}`);
 const cluster = await startCluster(folder);

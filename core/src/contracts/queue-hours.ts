@@ -34,9 +34,11 @@ export const hourAsked = ruled(
     seeds: list(whole(1, 1_000_000), mostSeeds),
   }),
   ({ calls, seeds }) =>
-    calls * seeds.length > mostHourCalls
-      ? `That is more than ${mostHourCalls.toLocaleString('en')} calls in all. Ask for fewer calls or fewer runs.`
-      : null,
+    seeds.length === 0
+      ? 'Ask for one hour at least.'
+      : calls * seeds.length > mostHourCalls
+        ? `That is more than ${mostHourCalls.toLocaleString('en')} calls in all. Ask for fewer calls or fewer runs.`
+        : null,
 );
 
 const many = whole(0, 1_000_000);

@@ -199,13 +199,17 @@ const namesOf = (values: readonly number[]) =>
       <thead>
         <tr>
           <th>Rings</th>
-          <th class="wide">Waited, median to p90</th>
+          <th class="wide">
+            Waited, median to p90 <span class="second small">up to {{ span(most.wait * 1000) }}</span>
+          </th>
           <th class="right">Answered</th>
           <th class="right">Lost</th>
           <th class="right">Median</th>
           <th class="right">p90</th>
           <th class="right">In {{ span((queue?.goalSeconds ?? 0) * 1000) }}</th>
-          <th class="narrow">Calls each</th>
+          <th class="narrow">
+            Calls each <span class="second small">up to {{ Math.round(most.calls) }}</span>
+          </th>
           <th class="narrow">Idle each, %</th>
           <th></th>
         </tr>
@@ -329,6 +333,9 @@ thead th {
 }
 .narrow {
   width: 13%;
+}
+.second {
+  font-weight: 400;
 }
 .present th,
 .present td {
