@@ -55,6 +55,8 @@ class ComparedIndex<M extends QueueMember> extends CountedByStage<M> implements 
   }
 
   peek(stage: number): M | undefined {
+    // Most queues have one stage only.
+    if (this.heaps.length === 1) return this.heaps[0]!.peek();
     let first: M | undefined;
     for (let i = 0; i <= stage && i < this.heaps.length; i++) {
       const next = this.heaps[i]!.peek();
@@ -64,6 +66,7 @@ class ComparedIndex<M extends QueueMember> extends CountedByStage<M> implements 
   }
 
   inOrder(stage: number): Iterable<M> {
+    if (this.heaps.length === 1) return this.heaps[0]!.inOrder();
     const heaps = this.heaps.slice(0, stage + 1).filter(({ size }) => size > 0);
     return heaps.length === 1 ? heaps[0]!.inOrder() : this.merged(heaps);
   }

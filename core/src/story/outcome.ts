@@ -20,6 +20,11 @@ export function outcomeOf(story: readonly StoryRecord[]): Outcome | null {
   switch (last.kind) {
     case 'answered':
       return { kind: 'answered', personId: last.personId, name: last.name, afterMs };
+    // Who lifted and talks with nobody yet, waits.
+    case 'calledBack':
+      return last.personId === null
+        ? null
+        : { kind: 'answered', personId: last.personId, name: last.name!, afterMs };
     case 'voicemail':
     case 'forwarded':
     case 'joinedRoom':

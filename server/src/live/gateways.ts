@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
+import { phoneLinesOf } from '@night-bell/core/exchange/offers/phone-lines';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 import { answerByText } from './answer-by-text.ts';
 import { giveUpOnAbsent } from './absent.ts';
@@ -197,7 +198,10 @@ export class Gateways implements Devices {
 
   private ring(name: string, effect: Effect & { kind: 'ring' }): void {
     const host = this.host;
-    const { leg, callId, from, ringSeconds, answerBySelf, shows } = effect;
+    const { leg, callId, from, ringSeconds, answerBySelf } = effect;
+    const state = host?.exchange.view();
+    const call = state?.calls.get(callId);
+    const shows = state === undefined || call === undefined ? [] : phoneLinesOf(state, call);
     // A person's own page sees by itself that it rings; lifting by itself is done for it.
     if (host?.exchange.view().phones.get(effect.phoneId)?.item.kind === 'browser') {
       if (answerBySelf) host.submit({ kind: 'legAnswered', leg });

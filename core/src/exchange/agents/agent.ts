@@ -78,8 +78,11 @@ export class Agent implements AgentFacts, TimerOwner {
   get autoAnswers(): boolean {
     return answersByItself(this.phone);
   }
+  /** Who hears a caller's phone ring whom they call back takes no other call meanwhile, whatever their limit. */
   get callCount(): number {
-    return this.calls.length;
+    const { length } = this.calls;
+    const rings = length > 0 && this.calls[length - 1]!.activity.kind === 'callingBack';
+    return rings ? Math.max(length, this.person.callLimit) : length;
   }
   /** Calls of queues answered since `from`, an instant at which a quarter of an hour begins. */
   answeredSince(from: number): number {

@@ -227,7 +227,11 @@ function brokenCall(call: Call): string[] {
     broken.push(`call ${call.id} rings without an end`);
   const consulted = consultedIn(call);
   // Who dialled out themselves is held by their own other calls.
-  if (call.direction === 'inbound' && (consulted !== null) !== (call.legs[0]?.state === 'held'))
+  if (
+    call.direction === 'inbound' &&
+    at.kind !== 'callingBack' &&
+    (consulted !== null) !== (call.legs[0]?.state === 'held')
+  )
     broken.push(`call ${call.id} holds its caller, consulting or not`);
   if (consulted !== null && offered === null && !consulted.calls.includes(call))
     broken.push(`call ${call.id} consults somebody who does not know`);

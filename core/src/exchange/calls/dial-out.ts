@@ -79,7 +79,7 @@ export function dialDirectly(
   const agent = state.agents.get(phone.item.personId);
   if (agent === undefined || agent.retired) return 'unknownPerson';
   const decision = state.dialPlan.decide(event.to, { kind: 'person', teamId: agent.person.teamId });
-  const busy = agent.ringing !== null || agent.reservedFor !== null || agent.calls.length >= agent.callLimit;
+  const busy = agent.ringing !== null || agent.reservedFor !== null || agent.callCount >= agent.callLimit;
   if (busy && decision.kind !== 'emergency') return 'atLimit';
   const call = beginCall(state, {
     id: event.callId,

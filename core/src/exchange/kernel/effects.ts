@@ -52,8 +52,6 @@ export type Effect =
       to: string;
       queueId: string | null;
       ringSeconds: number;
-      /** What its display says, line by line, for a call of a queue. */
-      shows: string[];
       /** The phone lifts at once, without the agent's doing. */
       answerBySelf: boolean;
     }

@@ -82,6 +82,20 @@ export function clearTimer(state: Timers, owner: TimerOwner, name: TimerName): v
   }
 }
 
+/** Ends all timers of the owner but those of two names. */
+export function clearTimersBut(state: Timers, owner: TimerOwner, kept: TimerName, andKept: TimerName): void {
+  let before: Timer | null = null;
+  for (let timer = owner.timers; timer !== null; timer = timer.next) {
+    if (timer.name === kept || timer.name === andKept) {
+      before = timer;
+      continue;
+    }
+    if (before === null) owner.timers = timer.next;
+    else before.next = timer.next;
+    state.timers.remove(timer);
+  }
+}
+
 /** The owner has ended, and all its timers with it. */
 export function clearTimers(state: Timers, owner: TimerOwner): void {
   for (let timer = owner.timers; timer !== null; timer = timer.next) state.timers.remove(timer);

@@ -11,7 +11,6 @@ import { serveLater } from '../kernel/later.ts';
 import { digitsFor, dropLeg, seizeChannel } from '../media/channels.ts';
 import { addLeg, type Leg, legById } from '../media/leg.ts';
 import { takeAnswer } from './answering.ts';
-import { phoneLinesOf } from './phone-lines.ts';
 import type { Offer, OfferPart } from './offer.ts';
 
 /** How an offer differs from the usual one. */
@@ -41,6 +40,8 @@ export function offerTo(
   else begin(call, state.now, { kind: 'offered', offer });
   call.offers++;
   for (const agent of agents) {
+    // Those rung before them may have taken the last channel to an outside number.
+    if (offer.parts.length > 0 && !canBeRung(state, agent)) continue;
     ringAgent(
       state,
       call,
@@ -52,6 +53,9 @@ export function offerTo(
     if (offerOf(call) !== offer) return;
   }
 }
+
+const canBeRung = (state: State, agent: Agent) =>
+  agent.persistentLine !== null || ringingPhone(state, agent) !== undefined;
 
 function ringAgent(
   state: State,
@@ -93,7 +97,6 @@ function ringAgent(
       to: call.to,
       queueId,
       ringSeconds,
-      shows: phoneLinesOf(state, call),
       answerBySelf: call.direction === 'outbound' || how.liftsByItself === true || agent.person.answerBySelf,
     });
   }

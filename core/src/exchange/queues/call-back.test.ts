@@ -231,6 +231,25 @@ describe('keeping it', () => {
     sound(of);
   });
 
+  test('who hears a caller ring takes no other call meanwhile, however many they may carry; behind it they do', () => {
+    const set = configuration(
+      [person('a', { callLimit: 2 })],
+      [queue('q', ['a'], { wrapUpSeconds: 0, callBack: rules })],
+    );
+    const of = new Bench({ ...set, rules: [anythingGoes] });
+    of.register(0, 'a');
+    of.at(1, { kind: 'agentAway', personId: 'a', reason: 'lunch' });
+    const call = promised(of, 2);
+    const waits = of.call(10, mainNumber, 0, '+13605550118');
+    comes(of, 60);
+    of.at(62, { kind: 'legAnswered', leg: of.lastLeg() });
+    expect(of.effectsOf('ring').map(({ callId }) => callId)).toEqual([call]);
+    sound(of);
+    of.at(66, { kind: 'legAnswered', leg: `${call}.3` });
+    expect(of.effectsOf('ring').map(({ callId }) => callId)).toEqual([call, waits]);
+    sound(of);
+  });
+
   test('a promise outlives a restart', () => {
     const of = bench();
     const call = promised(of, 2);

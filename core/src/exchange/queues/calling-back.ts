@@ -6,7 +6,9 @@ import { routeFailed } from '../calls/route-attempt.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import type { Refusal } from '../kernel/events.ts';
-import { note, play, release, stopRinging } from '../kernel/journal.ts';
+import { reindexAgent } from '../agents/reindex.ts';
+import { hold, note, play, release, stopRinging } from '../kernel/journal.ts';
+import { serveLater } from '../kernel/later.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
 import { connect } from '../media/hearing.ts';
@@ -41,8 +43,13 @@ export function callBackAnswered(state: State, call: Call, leg: Leg): Refusal | 
   }
   begin(call, state.now, { kind: 'bridged' });
   call.answeredAt ??= state.now;
-  connect(state, call, leg, legOf(call, agent));
+  const theirs = legOf(call, agent);
+  connect(state, call, leg, theirs);
+  // They called for help meanwhile.
+  if (theirs.state === 'held') hold(state, call, theirs.id);
   beginRecording(state, call, agent);
+  reindexAgent(state, agent);
+  serveLater(state, agent);
   return null;
 }
 

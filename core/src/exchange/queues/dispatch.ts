@@ -71,11 +71,11 @@ function first(
   return found;
 }
 
-const firstCaller = (state: State, agent: Agent) =>
-  first(state, agent, ({ queue, stage }) => queue.waitingList.peek(stage));
-
-const firstContact = (state: State, agent: Agent) =>
-  first(state, agent, ({ queue, fitsFrom }) => (fitsFrom === 0 ? queue.answered.peek() : undefined));
+const waitsForThem = ({ queue, stage }: Membership) => queue.waitingList.peek(stage);
+const answeredForThem = ({ queue, fitsFrom }: Membership) =>
+  fitsFrom === 0 ? queue.answered.peek() : undefined;
+const firstCaller = (state: State, agent: Agent) => first(state, agent, waitsForThem);
+const firstContact = (state: State, agent: Agent) => first(state, agent, answeredForThem);
 
 /** Offers a waiting call to the member chosen. The queue must have an idle member who can take it. */
 function offer(

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { QueueItem } from '../../model/configuration.ts';
 import { ropeSteps } from '../../story/describe.ts';
-import { Bench, configuration, person, queue } from '../exchange.testing.ts';
+import { Bench, configuration, outsideNumber, person, queue, trunk } from '../exchange.testing.ts';
 import { Exchange } from '../exchange.ts';
 import type { State } from '../kernel/state.ts';
 import { brokenInvariants } from '../snapshot.ts';
@@ -161,6 +161,18 @@ describe('all at once', () => {
     expect(state(of).calls.size).toBe(0);
     expect(state(of).queues.get('q')!.pausing).toBe(0);
   });
+});
+
+test('all at once leaves out whom no channel is left for, and rings the others', () => {
+  const set = configuration(
+    ['a', 'b'].map((id) => person(id)),
+    [queue('q', ['a', 'b'], { distribution: 'allAtOnce' })],
+  );
+  const of = new Bench({ ...set, phones: [outsideNumber('a'), outsideNumber('b')], trunks: [trunk(1)] });
+  for (const personId of ['a', 'b']) of.at(1, { kind: 'agentSignedIn', personId });
+  of.call(10);
+  expect(ringing(of)).toEqual(['a']);
+  expect(brokenInvariants(of.exchange.view())).toEqual([]);
 });
 
 describe('turns', () => {

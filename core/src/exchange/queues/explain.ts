@@ -88,8 +88,10 @@ function candidate(state: State, member: Membership, call: Call): Candidate {
   const { state: shown, since } = displayState(agent, state.now);
   const { queue } = member;
   const reasons: Reason[] = member.firstReason < 0 ? [] : reasonsAgainst(agent, state.now, queue.rules);
-  const waited = beginOf(queue.stages, call.stage);
-  reasons.push(...skillGaps(agent.person.skills, queue.item.skills, waited));
+  if (queue.item.skills.length > 0) {
+    const waited = beginOf(queue.stages, call.stage);
+    reasons.push(...skillGaps(agent.person.skills, queue.item.skills, waited));
+  }
   if (member.fitsFrom > call.stage && Number.isFinite(member.fitsFrom))
     reasons.push({ code: 'notYet', afterSeconds: beginOf(queue.stages, member.fitsFrom) });
   if (call.direction === 'outbound' && agent.phone.state === 'outside' && !agent.autoAnswers)

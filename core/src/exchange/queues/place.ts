@@ -3,7 +3,7 @@ import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { serveLater } from '../kernel/later.ts';
 import type { State } from '../kernel/state.ts';
-import { clearTimer, setTimer, timerOf } from '../kernel/timers.ts';
+import { clearTimer, clearTimersBut, setTimer, timerOf } from '../kernel/timers.ts';
 import type { QueueState } from './queue.ts';
 
 /** Puts a call where it waits for an agent of its queue. */
@@ -32,8 +32,8 @@ export function leaveQueue(state: State, call: Call): void {
   if (call.queue !== null && (kind === 'waiting' || kind === 'offered'))
     call.queuedMs = state.now - call.joinedAt;
   leaveList(state, call);
-  clearLimits(state, call);
-  clearTimer(state, call, 'stage');
+  // What is over with the wait; an offer and a contact's two seconds are not of it.
+  clearTimersBut(state, call, 'activity', 'connectBy');
 }
 
 /** Whether the caller waits without being on the line: they were promised to be called back. */
@@ -42,8 +42,7 @@ export const isOffLine = ({ callBack, legs }: Call): boolean =>
 
 /** What would happen to who waits on the line, and does not to who is called back. */
 export function clearLimits(state: State, call: Call): void {
-  for (const name of ['maxWait', 'closing', 'announce', 'offerCallBack'] as const)
-    clearTimer(state, call, name);
+  clearTimersBut(state, call, 'activity', 'stage');
 }
 
 /** A caller offered to an agent still counts as waiting for the queue's limits. */

@@ -34,6 +34,7 @@ export class WaitingList<Call extends Waiting> {
 
   /** The first of those who have come to `stage` or farther. */
   peek(stage = 0): Call | undefined {
+    if (this.stages.length === 1) return stage === 0 ? this.stages[0]!.peek() : undefined;
     let first: Call | undefined;
     for (let i = stage; i < this.stages.length; i++) {
       const next = this.stages[i]!.peek();
@@ -44,6 +45,7 @@ export class WaitingList<Call extends Waiting> {
 
   /** How many come before this caller, who is inside or not. */
   ahead(call: Call): number {
+    if (this.size === 0) return 0;
     let ahead = 0;
     for (const each of this.values()) if (each !== call && this.before(each, call)) ahead++;
     return ahead;

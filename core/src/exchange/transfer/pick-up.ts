@@ -12,7 +12,7 @@ const pickUpSeconds = 10;
 
 /** Whether one more call may be put to this agent now, whatever their presence. */
 function hasRoom(agent: Agent): boolean {
-  return agent.ringing === null && agent.reservedFor === null && agent.calls.length < agent.callLimit;
+  return agent.ringing === null && agent.reservedFor === null && agent.callCount < agent.callLimit;
 }
 
 /**

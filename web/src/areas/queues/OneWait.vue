@@ -31,7 +31,7 @@ const fit = useQuery({
 });
 const stages = computed(() => fit.data.value?.stages ?? []);
 
-const left = 108;
+const left = 116;
 const width = 376;
 const axis = width - left - 8;
 const x = (seconds: number) => left + (Math.min(seconds, wait.value.until) / wait.value.until) * axis;
@@ -81,7 +81,7 @@ const told = computed(() => [
     </h3>
     <svg :viewBox="`0 0 ${width} ${height}`" aria-hidden="true">
       <text x="0" y="14" class="head">Turn</text>
-      <text x="28" y="14" class="head">May be rung</text>
+      <text x="36" y="14" class="head">May be rung</text>
       <g v-for="tick in ticks" :key="tick">
         <line :x1="x(tick)" y1="20" :x2="x(tick)" :y2="ropeTop - 14" class="grid" />
         <text
@@ -104,7 +104,7 @@ const told = computed(() => [
       <g v-for="(row, index) in shownRows" :key="row.memberIds[0]!">
         <line x1="0" :x2="width" :y1="rowTop(index) - 12" :y2="rowTop(index) - 12" class="rule" />
         <text x="2" :y="rowTop(index) + 5" class="mono">{{ row.turn }}</text>
-        <text x="28" :y="rowTop(index) + 5">{{ short(nameOf(row), 13) }}</text>
+        <text x="36" :y="rowTop(index) + 5">{{ short(nameOf(row), 13) }}</text>
         <line
           v-if="row.from > 0"
           :x1="x(0)"
@@ -124,7 +124,7 @@ const told = computed(() => [
       </g>
       <g v-if="wait.levels.length > 0">
         <line x1="0" :x2="width" :y1="levelsTop - 12" :y2="levelsTop - 12" class="rule" />
-        <text x="28" :y="levelsTop + 5">Asks for</text>
+        <text x="36" :y="levelsTop + 5">Asks for</text>
         <text
           v-for="level in wait.levels"
           :key="level.skillId + level.from"
@@ -135,7 +135,7 @@ const told = computed(() => [
         </text>
       </g>
       <line x1="0" :x2="width" :y1="fitsTop - 12" :y2="fitsTop - 12" class="rule" />
-      <text x="28" :y="fitsTop + 5" class="head">People who fit</text>
+      <text x="36" :y="fitsTop + 5" class="head">How many fit</text>
       <text
         v-for="stage in stages"
         :key="stage.afterSeconds"
@@ -146,7 +146,7 @@ const told = computed(() => [
         {{ stage.fits }}
       </text>
       <line x1="0" :x2="width" :y1="fitsTop + 12" :y2="fitsTop + 12" class="rule strong" />
-      <text x="28" :y="ropeTop + 5">Hears</text>
+      <text x="36" :y="ropeTop + 5">Hears</text>
       <line :x1="x(0)" :x2="x(wait.until)" :y1="ropeTop" :y2="ropeTop" class="rope" />
       <circle :cx="x(0)" :cy="ropeTop" r="4" class="knot" />
       <g v-for="(knot, index) in wait.knots" :key="knot">
