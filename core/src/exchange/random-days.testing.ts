@@ -246,7 +246,8 @@ export const day = fc.record({ set: setUp, moves: fc.array(move, { minLength: 5,
 
 /** What callers who wait, and those who serve them, do; each as often as it stands here. */
 const whileWaiting = [
-  0, 1, 2, 3, 0, 1, 4, 5, 7, 9, 10, 12, 13, 14, 26, 27, 32, 33, 34, 35, 36, 35, 36, 37, 37, 41,
+  ...[0, 1, 2, 3, 0, 1, 4, 5, 4, 5, 4, 7, 9, 10, 10, 12, 13, 14, 14, 26, 27, 32, 33, 34, 33, 35, 36, 35, 36],
+  ...[37, 37, 37, 37, 41],
 ];
 
 /** Longer days in which callers mostly wait, ask to be called back, and are. */

@@ -2,7 +2,7 @@ import { spokenSeconds } from '../../plan/spoken.ts';
 import { placeAndWait } from '../../plan/waiting-words.ts';
 import { expectedWaitMs } from '../../staffing/expected-wait.ts';
 import type { Call } from '../calls/call.ts';
-import { effect, isTold, note } from '../kernel/journal.ts';
+import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { setTimer } from '../kernel/timers.ts';
 import { promptFor } from '../media/prompt-for.ts';
@@ -12,11 +12,13 @@ import type { QueueState } from './queue.ts';
 /** The caller hears the queue's music, and announcements when their time comes. */
 export function beginSounds(state: State, call: Call, queue: QueueState): void {
   const { hears } = queue.item;
-  const music = state.prompts.get(hears?.musicId ?? '');
-  effect(state, {
-    ...{ kind: 'play' as const, callId: call.id, leg: call.legs[0]!.id, prompt: 'waiting' as const },
-    ...(music === undefined ? {} : { promptId: music.id }),
-  });
+  const music = hears?.musicId == null ? undefined : state.prompts.get(hears.musicId);
+  if (music === undefined) play(state, call, call.legs[0]!.id, 'waiting');
+  else
+    effect(state, {
+      ...{ kind: 'play' as const, callId: call.id, leg: call.legs[0]!.id, prompt: 'waiting' as const },
+      promptId: music.id,
+    });
   setNext(state, call, queue);
 }
 

@@ -47,7 +47,8 @@ export class WaitingList<Call extends Waiting> {
   ahead(call: Call): number {
     if (this.size === 0) return 0;
     let ahead = 0;
-    for (const each of this.values()) if (each !== call && this.before(each, call)) ahead++;
+    for (const stage of this.stages)
+      for (const each of stage.values()) if (each !== call && this.before(each, call)) ahead++;
     return ahead;
   }
 
