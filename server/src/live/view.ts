@@ -1,3 +1,4 @@
+import { phoneLinesOf } from '@night-bell/core/exchange/offers/phone-lines';
 import type { AgentDisplayState, ReachedBy } from '@night-bell/core/distribute/candidates';
 import { displayState } from '@night-bell/core/exchange/agents/display-state';
 import type { MayPause } from '@night-bell/core/model/recording';
@@ -69,6 +70,8 @@ export interface CampaignLive {
 }
 
 export interface CallLive {
+  /** What a phone that rings for it shows, line by line; empty while none does. */
+  shows: string[];
   callId: string;
   direction: Direction;
   to: string;
@@ -185,6 +188,7 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
   );
   return {
     callId,
+    shows: call.activity.kind === 'offered' ? phoneLinesOf(state, call) : [],
     direction: call.direction,
     to: call.to,
     from: call.from,

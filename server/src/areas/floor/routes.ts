@@ -44,6 +44,7 @@ const queue = Joi.object({
 
 const call = Joi.object({
   callId: Joi.string().required(),
+  shows: Joi.array().items(Joi.string()).required(),
   direction: Joi.string().valid('inbound', 'outbound', 'dialled', 'line').required(),
   to: Joi.string().required(),
   from: Joi.string().required(),

@@ -30,6 +30,7 @@ const waits = computed(() => {
   <section class="handset" :class="rings ? 'ringing' : 'talking'" aria-label="The call at hand">
     <Shape :name="rings ? 'ringing' : 'talking'" />
     <div>
+      <p v-if="rings && (call.shows?.length ?? 0) > 0" class="shows">{{ call.shows.join(' / ') }}</p>
       <h2>{{ call.callerName ?? number }}</h2>
       <p v-if="waits" class="second">
         <span class="mono">{{ number }}</span> waits while {{ waits.how }}
