@@ -64,8 +64,8 @@ export const usualProfile: Profile = {
   mumbles: 0.12,
   pressesNothing: 0.04,
   pressesFirst: 0.6,
-  takesOffer: 0.12,
-  missesCallBack: 0.15,
+  takesOffer: 0.3,
+  missesCallBack: 0.3,
 };
 
 export type PhoneReaction = { does: 'answer' | 'decline'; afterMs: number } | { does: 'nothing' };

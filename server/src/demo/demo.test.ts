@@ -58,11 +58,30 @@ test('the past came out of the exchange: whole stories, one end each, answered b
     expect(call.rehearsed).toBe(true);
     expect(['arrived', 'launched']).toContain(call.story[0]!.kind);
     expect(call.story.filter((record) => record.kind === 'ended')).toHaveLength(1);
-    const answered = call.story.find((record) => record.kind === 'answered');
-    expect(call.person_id).toBe(answered?.kind === 'answered' ? answered.personId : null);
+    // Who called a caller back talked with them as whoever answered one.
+    const answered = call.story.find(
+      (record) => record.kind === 'answered' || (record.kind === 'calledBack' && record.personId !== null),
+    );
+    expect(call.person_id).toBe(answered !== undefined && 'personId' in answered ? answered.personId : null);
     expect(call.result === 'answered').toBe(answered !== undefined);
     expect(call.ended_at.getTime()).toBeLessThanOrEqual(Date.now());
   }
+});
+
+test('the past holds call-backs that were kept, and waits that got easier', async () => {
+  const told = async (kind: string) =>
+    Number(
+      (
+        await database('call')
+          .whereRaw(`exists (select 1 from json_array_elements(story) r where r->>'kind' = ?)`, [kind])
+          .count<{ count: string }[]>('* as count')
+      )[0]!.count,
+    );
+  // How many there are changes with the day on which the demo begins.
+  expect(await told('callBackPromised')).toBeGreaterThan(0);
+  expect(await told('calledBack')).toBeGreaterThan(0);
+  expect(await told('announced')).toBeGreaterThan(5);
+  expect(await told('easierToServe')).toBeGreaterThan(5);
 });
 
 test('the past has both directions, by every kind of phone, with records, sources and outcomes', async () => {

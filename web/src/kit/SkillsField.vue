@@ -169,6 +169,9 @@ li {
   border-bottom: 1px solid var(--rule);
   min-height: 26px;
 }
+.step button.link {
+  min-height: 24px;
+}
 .step {
   grid-column: 1 / -1;
   margin: 0;

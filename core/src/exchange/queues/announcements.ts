@@ -62,4 +62,4 @@ export function announce(state: State, call: Call): void {
 }
 
 const keysOf = ({ item: { leaveKey, callBack } }: QueueState) =>
-  [leaveKey, callBack?.key].filter((key) => key != null);
+  [callBack?.key, leaveKey].filter((key) => key != null);

@@ -197,7 +197,7 @@ test('a skill is asked for by a queue, and cannot go while it is', async () => {
     name: 'In Danish',
     skills: [{ skillId: skill.id, minimum: 3 }],
   });
-  expect(queue.skills).toEqual([{ skillId: skill.id, minimum: 3 }]);
+  expect(queue.skills).toEqual([{ skillId: skill.id, minimum: 3, relaxes: [] }]);
   const refused = await admin.send<Refusal>(
     'POST',
     `/api/skills/${skill.id}/retire`,

@@ -30,7 +30,7 @@ test('a number is entered with its label only; where it leads may come later', a
   await page.press('Enter this number');
   expect(page.sent[0]!.body).toEqual({
     ...{ e164: '+1 206 555 0140', label: 'Main line', destination: null, sourceId: null, textsTo: null },
-    ...{ dialTeams: [], mostCalls: null },
+    ...{ dialTeams: [], mostCalls: null, priority: 0 },
   });
   expect(page.said()).toBe('Main line is entered.');
 });

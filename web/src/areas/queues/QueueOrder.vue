@@ -75,8 +75,16 @@ function add(): void {
         @click="draft.recordPriorities = draft.recordPriorities.filter((_, at) => at !== index)"
       />
     </FormSentence>
-    <button v-if="!form.readonly" class="link small" type="button" @click="add">
+    <button v-if="!form.readonly" class="link small add" type="button" @click="add">
       Give callers a priority by their record
     </button>
   </section>
 </template>
+
+<style scoped>
+.add {
+  display: block;
+  min-height: 24px;
+  margin-top: 4px;
+}
+</style>

@@ -61,7 +61,7 @@ const hoursChoices = computed(() => [
           label="Rings"
           :items="distributionChoices"
         />
-        <router-link v-if="item" :to="`/queues/${item.id}/compare`" class="small"
+        <router-link v-if="item" :to="`/queues/${item.id}/compare`" class="small compare"
           >Compare the ways to ring on the same hour</router-link
         >
         <p v-if="draft.distribution === 'bestSkill' && draft.skills.length === 0" class="second small">
@@ -160,6 +160,10 @@ const hoursChoices = computed(() => [
 </template>
 
 <style scoped>
+.compare {
+  display: inline-block;
+  line-height: 24px;
+}
 .more {
   margin-top: 12px;
 }
