@@ -199,23 +199,29 @@ export class Hand {
     const giveUpAt = Date.now() + 12_000;
     for (;;) {
       const handle = await this.page.waitForFunction(
-        async (among, wanted, match) => {
+        async (among, wanted, match, patientUntil) => {
           const found = [...document.querySelectorAll<HTMLElement>(among)].find((each) => {
             const said = each.textContent.replace(/\s+/g, ' ').trim();
             const fits = match === 'starts' ? said.startsWith(wanted) : said.includes(wanted);
             return fits && each.getClientRects().length > 0 && !(each as HTMLButtonElement).disabled;
           });
           if (found === undefined) return undefined;
-          found.scrollIntoView({ block: 'nearest', behavior: 'instant' });
+          found.scrollIntoView({ block: 'center', behavior: 'instant' });
           const place = () => Object.values(found.getBoundingClientRect().toJSON()).join(' ');
           const before = place();
           await new Promise((frame) => setTimeout(frame, 50));
-          return place() === before ? found : undefined;
+          if (place() !== before) return undefined;
+          // A notice may lie over it for a moment.
+          const { left, top, width, height } = found.getBoundingClientRect();
+          const hit = document.elementFromPoint(left + width / 2, top + height / 2);
+          const isCovered = hit === null || !(found.contains(hit) || hit.contains(found));
+          return isCovered && Date.now() < patientUntil ? undefined : found;
         },
         {},
         selector,
         text,
         how,
+        Date.now() + 4_000,
       );
       try {
         await (handle.asElement() as ElementHandle<HTMLElement>).click();

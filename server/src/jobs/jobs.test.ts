@@ -57,13 +57,17 @@ async function begunTogether(jobs: Jobs, counts: number[]): Promise<JobView[]> {
 const pause = () => new Promise((done) => setTimeout(done, 5));
 
 test('a job is done behind whoever began it, and says what became of it', async () => {
+  let go: () => void = () => undefined;
+  const told = new Promise<void>((resolve) => (go = resolve));
   const { jobs } = await server(async ({ to }, going) => {
+    await told;
     for (let i = 0; i < to; i++) await going.at(i);
     going.done = to;
     return 'Counted.';
   });
   const begun = await jobs.begin<Counting>('speakPrompts', { to: 40 }, nobody);
   expect(begun).toMatchObject({ title: 'Counting to 40', total: 40, done: 0, outcome: null });
+  go();
   expect(await ended(begun.id)).toMatchObject({ state: 'done', done: 40, outcome: 'Counted.' });
   expect((await latestJobs(database, null, 10)).map(({ id }) => id)).toEqual([begun.id]);
 });
