@@ -1,6 +1,7 @@
 import type { HoursPlayed } from '@night-bell/core/contracts/queue-hours';
 import { hourFigures, hourSetUp } from '@night-bell/core/rehearse/comparison';
-import { configurationDifference, type ConfigurationChanges } from '@night-bell/core/model/configuration';
+import type { ConfigurationChanges } from '@night-bell/core/model/configuration';
+import { configurationDifference } from '@night-bell/core/model/configuration-difference';
 import { type MeanTalk, testCallAt, testCallNow, type TestResult } from '@night-bell/core/rehearse/test-call';
 import { homeView, type LinesNow } from '../areas/home/view.ts';
 import type { Database } from '../database/connection.ts';

@@ -3,7 +3,6 @@ import type { Logger } from 'pino';
 import { v7 as uuid } from 'uuid';
 import type { FromGateway } from '@night-bell/core/devices/protocol';
 import { readFromGateway } from '@night-bell/core/devices/read';
-import { phoneLinesOf } from '@night-bell/core/exchange/offers/phone-lines';
 import type { Effect } from '@night-bell/core/exchange/kernel/effects';
 import { answerByText } from './answer-by-text.ts';
 import { giveUpOnAbsent } from './absent.ts';
@@ -15,6 +14,7 @@ import { type Gateway, gatewayOn, type Recognise, tryAgainLater } from './gatewa
 import { Lamps, type WaitingFor } from './lamps.ts';
 import { legMessages } from './leg-messages.ts';
 import { PhoneBindings } from './phone-bindings.ts';
+import { PhoneRings } from './phone-rings.ts';
 import { type TextBook, Texts, type TextWays } from './texts.ts';
 import { Trials } from './trials.ts';
 import { type TrunkAccess, TrunkLines } from './trunk-lines.ts';
@@ -51,8 +51,7 @@ export class Gateways implements Devices {
   readonly phones: PhoneBindings;
   /** Which gateway carries a leg, so that it hears what happens to it. */
   private readonly legs = new Map<string, Gateway>();
-  /** Rings for phones that have not come back yet after a restart. */
-  private readonly held = new Map<string, { name: string; effect: Effect & { kind: 'ring' } }>();
+  private readonly rings: PhoneRings;
   private readonly timers = new Set<NodeJS.Timeout>();
   private readonly sweep: NodeJS.Timeout;
   private readonly recognise: Recognise;
@@ -72,10 +71,16 @@ export class Gateways implements Devices {
       registrar,
       () => this.host,
       (phoneId, fresh) => {
-        this.ringHeld(phoneId);
+        this.rings.phoneIsBack(phoneId);
         if (fresh) this.lamps.phoneIsThere(phoneId);
       },
     );
+    this.rings = new PhoneRings({
+      phones: this.phones,
+      host: () => this.host,
+      mayStillCome: () => Date.now() - this.hostSince < graceMs,
+      carriedBy: (leg, gateway) => void this.legs.set(leg, gateway),
+    });
     this.lamps = new Lamps(this.phones, voicemail.waiting, logger);
     this.files = new IncomingFiles(() => this.host, { keepFax, voicemail, talks, keepGreeting });
     this.standIns = new StandInDoor(callable);
@@ -123,7 +128,7 @@ export class Gateways implements Devices {
     this.host = null;
     this.phones.byPhone.clear();
     this.legs.clear();
-    this.held.clear();
+    this.rings.clear();
     // They reconnect, to the server that hosts now.
     for (const { socket } of this.gateways) socket.close(4503, 'not hosting');
   }
@@ -169,12 +174,11 @@ export class Gateways implements Devices {
     for (const { leg, message } of legMessages(name, effect)) this.legs.get(leg)?.say(message);
     switch (effect.kind) {
       case 'ring':
-        return this.ring(name, effect);
+        return this.rings.ring(name, effect);
       case 'dial':
         return this.dial(name, effect);
       case 'stopRinging':
-        for (const [phoneId, held] of this.held)
-          if (held.effect.leg === effect.leg) this.held.delete(phoneId);
+        this.rings.stop(effect.leg);
         this.legs.delete(effect.leg);
         return;
       case 'release':
@@ -194,43 +198,6 @@ export class Gateways implements Devices {
         return;
       }
     }
-  }
-
-  private ring(name: string, effect: Effect & { kind: 'ring' }): void {
-    const host = this.host;
-    const { leg, callId, from, ringSeconds, answerBySelf } = effect;
-    const state = host?.exchange.view();
-    const call = state?.calls.get(callId);
-    const shows = state === undefined || call === undefined ? [] : phoneLinesOf(state, call);
-    // A person's own page sees by itself that it rings; lifting by itself is done for it.
-    if (host?.exchange.view().phones.get(effect.phoneId)?.item.kind === 'browser') {
-      if (answerBySelf) host.submit({ kind: 'legAnswered', leg });
-      return;
-    }
-    const binding = this.phones.byPhone.get(effect.phoneId);
-    if (binding !== undefined) {
-      const { gateway, device } = binding;
-      this.legs.set(leg, gateway);
-      gateway.say({
-        kind: 'ring',
-        effect: name,
-        device,
-        leg,
-        callId,
-        from,
-        ringSeconds,
-        shows,
-        answerBySelf,
-      });
-    } else if (Date.now() - this.hostSince < graceMs) this.held.set(effect.phoneId, { name, effect });
-    else host?.submit({ kind: 'legFailed', leg, cause: 'unreachable' });
-  }
-
-  /** Its phone is back: what was to ring meanwhile rings. */
-  private ringHeld(phoneId: string): void {
-    const held = this.held.get(phoneId);
-    this.held.delete(phoneId);
-    if (held !== undefined) this.ring(held.name, held.effect);
   }
 
   private dial(name: string, effect: Effect & { kind: 'dial' }): void {

@@ -31,7 +31,6 @@ export interface NoAnswerPath {
 /** A caller who does not wait on the line: they are called when their turn comes. Data as it is. */
 export interface CallBack {
   to: string;
-  promisedAt: number;
   /** Times they were called and not reached. */
   tries: number;
 }

@@ -250,6 +250,17 @@ describe('keeping it', () => {
     sound(of);
   });
 
+  test('who opts out meanwhile is not called, and it is over', () => {
+    const of = bench();
+    const call = promised(of, 2);
+    of.at(30, { kind: 'optedOut', e164: callerNumber });
+    comes(of, 60);
+    expect([of.rung(), dialled(of)]).toEqual([[], []]);
+    expect(of.ended()).toMatchObject([{ callId: call, result: 'refused' }]);
+    expect(titles(of, call)).toContain('Cannot be called back');
+    sound(of);
+  });
+
   test('a promise outlives a restart', () => {
     const of = bench();
     const call = promised(of, 2);

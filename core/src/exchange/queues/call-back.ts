@@ -86,7 +86,7 @@ function promise(state: State, call: Call): Refusal | null {
   release(state, call, caller.id, 'normal');
   dropLeg(state, call, caller);
   clearLimits(state, call);
-  call.callBack = { to: call.from, promisedAt: state.now, tries: 0 };
+  call.callBack = { to: call.from, tries: 0 };
   const { first } = queue.item.callBack!;
   const ahead = aheadOf(call, queue);
   note(state, { callId: call.id, at: state.now, kind: 'callBackPromised', to: call.from, ahead, first });
@@ -120,5 +120,5 @@ export function callCaller(state: State, call: Call): void {
   if (failure !== null) notReachedLater(state, call, failure);
 }
 
-/** The rules by which a call is called back now: those of its queue, or of when it was promised. */
+/** The rules of its queue as they are now; null once it calls nobody back any more. */
 export const rulesOf = ({ queue }: Call): CallBackRules | null => queue?.item.callBack ?? null;

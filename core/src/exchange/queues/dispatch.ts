@@ -1,9 +1,11 @@
 import type { ChosenBecause } from '../../distribute/decide.ts';
 import { usuallyRung } from '../../model/distribution.ts';
 import type { Agent } from '../agents/agent.ts';
+import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { servedBefore } from '../calls/order.ts';
 import { isTold, note } from '../kernel/journal.ts';
+import { notReachedLater } from '../kernel/later.ts';
 import type { State } from '../kernel/state.ts';
 import { offerTo } from '../offers/ringing.ts';
 import { chooseMember } from './choose.ts';
@@ -87,6 +89,7 @@ function offer(
   if (chosen === null) throw new Error(`offer: nobody in ${queue.item.name} can take ${call.id}`);
   const { member, why } = chosen;
   if (isOffLine(call)) {
+    if (state.optedOut.has(call.callBack!.to)) return callNobody(state, call);
     const againAt = callingAgainAt(state, call, queue);
     if (againAt !== null) return waitForHours(state, call, queue, againAt);
     if (rulesOf(call)?.first === 'caller') return callFirst(state, call, member);
@@ -99,6 +102,14 @@ function offer(
   queue.draws++;
   const agents = (together ?? [member]).map(({ agent }) => agent);
   offerTo(state, call, agents, queue.item.ringSeconds, { mode: together === null ? 'one' : 'all' });
+}
+
+/** They asked, since it was promised, not to be called: it is over. */
+function callNobody(state: State, call: Call): void {
+  leaveList(state, call);
+  begin(call, state.now, { kind: 'step' });
+  note(state, { callId: call.id, at: state.now, kind: 'callBackRefused', why: 'optedOut' });
+  notReachedLater(state, call, 'refused', true);
 }
 
 /** Their turn came at an hour at which nobody is called: it comes again when that is over. */
