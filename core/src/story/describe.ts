@@ -5,7 +5,7 @@ import { span } from './span.ts';
 import { callBackRecord, callBackStep } from './call-back-steps.ts';
 import { callerStep } from './caller-steps.ts';
 import { plainStep, seconds } from './plain-steps.ts';
-import type { NewStep, Of, RopeStep } from './step.ts';
+import type { NewStep, Of, RopeStep, StepSound } from './step.ts';
 import { directionOf } from './direction.ts';
 import { endedStep } from './ending.ts';
 import {
@@ -36,6 +36,7 @@ export function ropeSteps(story: readonly StoryRecord[], until: number | null = 
 class Reader {
   readonly steps: RopeStep[] = [];
   private waiting: { from: number; queue: string; reason: string; decision: number } | null = null;
+  private music: StepSound[] = [];
   private ringing: Ringing | null = null;
   private readonly direction: Direction;
 
@@ -44,6 +45,13 @@ class Reader {
   }
 
   take(record: StoryRecord, index: number): void {
+    if (record.kind === 'enteredQueue')
+      this.music =
+        record.music === undefined
+          ? []
+          : [{ promptId: record.music.id, words: record.music.name, language: null }];
+    // Who is off the line hears nothing.
+    if (record.kind === 'callBackPromised') this.music = [];
     if (record.kind === 'announced' || record.kind === 'easierToServe') return this.meanwhile(record);
     const callBack = callBackRecord(record);
     if (callBack !== null) return this.callBack(callBack);
@@ -327,6 +335,7 @@ class Reader {
       caption: `waits ${span(at - from)}`,
       ms: at - from,
       decision,
+      sounds: this.music,
     });
   }
 

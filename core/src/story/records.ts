@@ -143,6 +143,8 @@ export type RecordBody =
       signedIn: number;
       /** The limits of the queue that did not apply on entering, and where each would have led. */
       otherwise: { because: SentOnBecause; limit: number | null; name: string }[];
+      /** What plays while they wait; none for the house's own. */
+      music?: { id: string; name: string };
       /** The wait they brought along from another queue. */
       waitedMs?: number;
     }

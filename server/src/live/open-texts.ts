@@ -1,9 +1,8 @@
 import type { Knex } from 'knex';
+import { openForMinutes } from '@night-bell/core/texts/conversation';
 import type { Logger } from 'pino';
 import type { Live } from './live.ts';
 
-/** A conversation without a text for so long is over. */
-const openForMinutes = 10;
 const lookEveryMs = 15_000;
 
 /**

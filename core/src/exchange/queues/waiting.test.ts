@@ -340,6 +340,15 @@ describe('what is heard while waiting', () => {
     expect(said(of)).toHaveLength(8);
   });
 
+  test('the music of a wait is heard on the rope, where the queue has its own', () => {
+    const of = sounding();
+    away(of, 1, 'a');
+    of.call(2);
+    clock(of, 33);
+    const [coil] = ropeSteps(of.records, 33_000).filter(({ mark }) => mark === 'coil');
+    expect(coil!.sounds).toEqual([{ promptId: 'tide', words: 'Slow tide', language: null }]);
+  });
+
   test('the wait is told once enough calls were measured, and somebody is there', () => {
     const of = sounding({ promptId: null as never });
     state(of).queues.get('q')!.measured = {

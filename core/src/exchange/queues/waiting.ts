@@ -50,6 +50,7 @@ export function enterQueue(
       ahead: queue.waitingList.ahead(call) + queue.pausing,
       signedIn: queue.signedIn,
       otherwise: limitsOf(state, queue),
+      ...musicOf(state, queue),
       ...(call.enteredAt < state.now ? { waitedMs: state.now - call.enteredAt } : {}),
     });
   }
@@ -63,6 +64,12 @@ export function enterQueue(
   if (asksToCallBack) askToConfirm(state, call);
   else expectOffer(state, call, queue);
   serveLater(state, call);
+}
+
+/** The queue's own music, by name. */
+function musicOf(state: State, { item: { hears } }: QueueState): { music?: { id: string; name: string } } {
+  const music = hears?.musicId == null ? undefined : state.prompts.get(hears.musicId);
+  return music === undefined ? {} : { music: { id: music.id, name: music.name } };
 }
 
 /** The largest of those that fit the caller's record; undefined for none. */
