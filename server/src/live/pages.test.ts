@@ -83,6 +83,36 @@ test('a page hears which item changed, and an agent’s page does not', async ()
   for (const each of [reader, own]) each.socket.close();
 });
 
+test('who rings next in a queue is told as it changes, in the order in which they would', async () => {
+  const made = await Promise.all(
+    ['First Mate', 'Second Mate'].map(
+      async (name) =>
+        (await admin.send<{ id: string }>('POST', '/api/people', { name, role: 'agent' })).body.id,
+    ),
+  );
+  const { id } = (
+    await admin.send<{ id: string }>('POST', '/api/queues', { name: 'Bookings', members: made })
+  ).body;
+  const state = () => night.live.exchange.view();
+  await until(() => state().queues.get(id)?.members.length === 2, 'the exchange knows the queue');
+  const reader = page(admin);
+  await until(() => reader.heard[0]?.kind === 'all', 'the page is greeted');
+  const next = () =>
+    reader.heard
+      .flatMap((message) => (message.kind === 'pulse' ? [] : message.queues))
+      .findLast(({ queueId }) => queueId === id)
+      ?.next.join();
+  const phoneOf = (personId: string) => state().agents.get(personId)!.phones[0]!.item.id;
+  for (const personId of made)
+    night.live.submit({ kind: 'phoneRegistered', phoneId: phoneOf(personId), address: '192.0.2.9' });
+  await until(() => next() === made.join(), 'both are told, the longest idle first');
+  night.live.submit({ kind: 'agentAway', personId: made[0]!, reason: 'break' });
+  await until(() => next() === made[1], 'who went away is not next any more');
+  night.live.submit({ kind: 'agentSignedIn', personId: made[0]! });
+  await until(() => next() === `${made[1]},${made[0]}`, 'and comes behind the other');
+  reader.socket.close();
+});
+
 test('nobody listens without a sign-in, or from another site', async () => {
   expect(await page(null).closed).toBe(4401);
   expect(await page(admin, { origin: 'http://elsewhere.example' }).closed).toBe(4401);

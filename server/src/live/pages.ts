@@ -1,4 +1,5 @@
 import type { WebSocket } from 'ws';
+import type { QueueState } from '@night-bell/core/exchange/queues/queue';
 import type { Role } from '@night-bell/core/model/roles';
 import { itemsChannel, textsChannel } from './channels.ts';
 import { tryAgainLater } from './gateway.ts';
@@ -14,6 +15,7 @@ import {
   type CallLive,
   type LiveView,
   liveView,
+  nextIn,
   queueLive,
   type QueueLive,
   trunkLive,
@@ -68,6 +70,8 @@ export class Pages {
   private readonly ended = new Set<string>();
   private readonly said = new Map<string, string>();
   private readonly agentTexts = new Map<string, string>();
+  /** Who rings next, by queue; made again only when something about its people changed. */
+  private readonly next = new Map<string, string[]>();
   private configuration = false;
   private texts = false;
   private home = false;
@@ -117,6 +121,7 @@ export class Pages {
   /** Without the exchange a page is told so by a closed socket; it comes back by itself. */
   private reset(): void {
     this.agentTexts.clear();
+    this.next.clear();
     for (const page of this.pages) {
       if (this.live.ready) this.greet(page);
       else page.socket.close(tryAgainLater, 'being rebuilt');
@@ -153,6 +158,16 @@ export class Pages {
     return text;
   }
 
+  private nextOf(queue: QueueState): string[] {
+    const { id } = queue.item;
+    let next = this.next.get(id);
+    if (next === undefined) {
+      next = nextIn(queue);
+      this.next.set(id, next);
+    }
+    return next;
+  }
+
   private note(applied: Applied[]): void {
     for (const { event, handled, ended } of applied) {
       if (event.kind === 'configurationChanged') this.configuration = true;
@@ -175,6 +190,7 @@ export class Pages {
     // Nobody looks: whoever opens a page is told everything as it is then.
     if (this.pages.size === 0) {
       this.said.clear();
+      this.next.clear();
       return this.forget();
     }
     const state = this.live.exchange.view();
@@ -186,7 +202,12 @@ export class Pages {
       else agents.push(agent);
     }
     const calls = [...this.calls].map((id) => callLive(state, id)).filter((call) => call !== null);
-    const queues = this.news([...state.queues.keys()], (id) => queueLive(state, id));
+    if (this.configuration) this.next.clear();
+    for (const id of this.agents)
+      for (const { queue } of state.agents.get(id)?.memberships ?? []) this.next.delete(queue.item.id);
+    const queues = this.news([...state.queues.keys()], (id) =>
+      queueLive(state, id, (queue) => this.nextOf(queue)),
+    );
     const trunks = this.news([...state.trunks.keys()], (id) => trunkLive(state, id));
     const campaigns = this.news([...state.campaigns.keys()], (id) => campaignLive(state, id));
     const message: PageMessage = {

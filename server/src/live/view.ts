@@ -4,6 +4,7 @@ import { displayState } from '@night-bell/core/exchange/agents/display-state';
 import type { MayPause } from '@night-bell/core/model/recording';
 import { reachedBy, ringingPhone } from '@night-bell/core/exchange/agents/phones';
 import type { Call } from '@night-bell/core/exchange/calls/call';
+import type { QueueState } from '@night-bell/core/exchange/queues/queue';
 import type { State } from '@night-bell/core/exchange/kernel/state';
 import { legOf } from '@night-bell/core/exchange/media/leg';
 import type { Direction } from '@night-bell/core/story/facts';
@@ -151,7 +152,15 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
   };
 }
 
-export function queueLive(state: Readonly<State>, queueId: string): QueueLive | null {
+/** Who would be rung for a caller who came now, in order; as many as anybody looks at. */
+export const nextIn = (queue: QueueState): string[] =>
+  first(queue.idle.inOrder(0), namedNext).map(({ personId }) => personId);
+
+export function queueLive(
+  state: Readonly<State>,
+  queueId: string,
+  next: (queue: QueueState) => string[] = nextIn,
+): QueueLive | null {
   const queue = state.queues.get(queueId);
   if (queue === undefined) return null;
   const waiting = [...queue.waitingList.values()];
@@ -163,11 +172,10 @@ export function queueLive(state: Readonly<State>, queueId: string): QueueLive | 
     signedIn: queue.signedIn,
     idle: queue.idle.sizeAt(0),
     callBacks: waiting.filter((call) => call.callBack !== null).length,
-    next: first(queue.idle.inOrder(0), namedNext).map(({ personId }) => personId),
+    next: next(queue),
   };
 }
 
-/** As many are named as anybody looks at. */
 const namedNext = 12;
 
 function first<Value>(of: Iterable<Value>, count: number): Value[] {
