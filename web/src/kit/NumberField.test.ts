@@ -28,3 +28,12 @@ test('nothing is said of a number somebody may have, and what was said goes when
   await vi.dynamicImportSettled();
   expect(page.find('[role="status"]').exists()).toBe(false);
 });
+
+test('nothing moves under a pointer that is down: it is said when the press is over', async () => {
+  document.body.dispatchEvent(new Event('pointerdown', { bubbles: true }));
+  const page = await typed('360 555');
+  await vi.dynamicImportSettled();
+  expect(page.find('[role="status"]').exists()).toBe(false);
+  document.body.dispatchEvent(new Event('pointerup', { bubbles: true }));
+  await vi.waitFor(() => expect(page.get('[role="status"]').text()).toContain('not a complete'));
+});

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
+import { afterPress } from './pressing.ts';
 
 /** A public number: what is wrong with it, or odd about it, is said as soon as it is typed. */
 defineProps<{ id: string; placeholder: string; readonly: boolean; autofocus?: boolean }>();
@@ -12,6 +13,7 @@ async function look(): Promise<void> {
   if (typed.trim() === '') return void (said.value = '');
   const { doubtOf, readNumber } = await import('@night-bell/core/numbers/e164');
   const reading = readNumber(typed);
+  await afterPress();
   if (typed === model.value) said.value = reading.ok ? (doubtOf(reading.e164) ?? '') : reading.reason;
 }
 watch(model, () => (said.value = ''));
