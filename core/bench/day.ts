@@ -42,6 +42,7 @@ export function company({ agents, queues, campaigns }: Size): Configuration {
     voicemailBoxes: [],
     outsideNumbers: [],
     rooms: [],
+    ringGroups: [],
     faxBoxes: [],
     blocked: [],
     codes: [],

@@ -14,6 +14,7 @@ import { closePersistentLine } from './agents/persistent-line.ts';
 import { lookAtPhonesAgain, refreshPhoneFacts } from './agents/phones.ts';
 import { forgetAgent, takeOffDuty } from './agents/presence.ts';
 import { joinQueue, leaveQueueOf, reindexAgent } from './agents/reindex.ts';
+import { changeRingGroup } from './groups/ring-group.ts';
 import type { State } from './kernel/state.ts';
 import { serveLater } from './kernel/later.ts';
 import { Trunk } from './media/trunk.ts';
@@ -41,6 +42,7 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   for (const campaign of changes.campaigns ?? []) changeCampaign(state, campaign);
   for (const outside of changes.outsideNumbers ?? []) state.outsideNumbers.set(outside.id, outside);
   for (const room of changes.rooms ?? []) state.rooms.set(room.id, room);
+  for (const group of changes.ringGroups ?? []) changeRingGroup(state, group);
   for (const box of changes.faxBoxes ?? []) state.faxBoxes.set(box.id, box);
   for (const code of changes.codes ?? []) state.codes.set(code.id, code);
   for (const set of changes.hours ?? []) state.hours.set(set.id, set);
@@ -225,6 +227,7 @@ function remove(state: State, id: string): void {
   state.messages.delete(id);
   state.outsideNumbers.delete(id);
   state.rooms.delete(id);
+  state.ringGroups.delete(id);
   state.faxBoxes.delete(id);
   state.codes.delete(id);
   state.hours.delete(id);
@@ -259,19 +262,27 @@ function retireQueue(state: State, queue: QueueState): void {
   state.queues.delete(queue.item.id);
 }
 
-/** Digits to numbers and extensions to destinations, after any change. */
+/** Digits to numbers, extensions to destinations and teams to their people, after any change. */
 export function deriveRoutes(state: State): void {
   state.numberByDigits = new Map([...state.numbers.values()].map((number) => [number.e164, number]));
   state.extensions = new Map();
+  state.teams = new Map();
   for (const queue of state.queues.values()) {
     if (queue.item.extension !== null)
       state.extensions.set(queue.item.extension, { kind: 'queue', id: queue.item.id });
   }
   for (const agent of state.agents.values()) {
-    const extension = agent.person.extension;
-    if (extension !== null && !agent.retired)
-      state.extensions.set(extension, { kind: 'person', id: agent.person.id });
+    if (agent.retired) continue;
+    const { extension, teamId, id } = agent.person;
+    if (extension !== null) state.extensions.set(extension, { kind: 'person', id });
+    if (teamId !== null) {
+      const team = state.teams.get(teamId);
+      if (team === undefined) state.teams.set(teamId, [agent]);
+      else team.push(agent);
+    }
   }
+  for (const { item } of state.ringGroups.values())
+    if (item.extension !== null) state.extensions.set(item.extension, { kind: 'ringGroup', id: item.id });
   const places = [
     ['outside', state.outsideNumbers],
     ['room', state.rooms],

@@ -48,6 +48,10 @@ describe('over random days', () => {
             over({ kind: 'callerHungUp', callId: call.id });
           else over({ kind: 'legEnded', leg: `${call.id}.1` });
         }
+        // Who is to be called back is on no line that could be hung up: their queue is taken out.
+        const promised = [...exchange.view().calls.values()].flatMap(({ queue }) => queue?.item.id ?? []);
+        if (promised.length > 0)
+          over({ kind: 'configurationChanged', changes: { gone: [...new Set(promised)] } });
         const begun = results.flatMap((each) =>
           each.effects.flatMap((effect) =>
             effect.kind === 'dial' && effect.leg.endsWith('.1') ? [effect.callId] : [],

@@ -1,3 +1,4 @@
+import type { RingGroupItem } from '../model/ring-group.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import {
   type CampaignItem,
@@ -55,6 +56,15 @@ export function queue(id: string, members: string[], change: Partial<QueueItem> 
   };
 }
 
+/** Nobody in it; who is not reached hears that nobody can take the call. */
+export function ringGroup(id: string, change: Partial<RingGroupItem> = {}): RingGroupItem {
+  return {
+    ...{ id, name: `Group ${id}`, extension: null, targets: [], order: 'allAtOnce', rounds: 1 },
+    ...{ shows: 'groupAndCaller', whenBusy: null, whenUnanswered: { kind: 'end' }, whenOutage: null },
+    ...change,
+  };
+}
+
 export const mainNumber = '+12065550140';
 export const directNumber = '+12065550141';
 export const unroutedNumber = '+12065550142';
@@ -97,6 +107,7 @@ export function configuration(people: PersonItem[], queues: QueueItem[]): Config
     campaigns: [],
     outsideNumbers: [],
     rooms: [],
+    ringGroups: [],
     faxBoxes: [],
     blocked: [],
     codes: [],

@@ -24,6 +24,7 @@ import type { Effect } from './kernel/effects.ts';
 import { isWellFormed } from './kernel/event-shape.ts';
 import type { ExchangeEvent, Refusal } from './kernel/events.ts';
 import type { PassedStep } from './kernel/journal.ts';
+import { setGroupPresence } from './groups/ring-group.ts';
 import { emptyState, type State } from './kernel/state.ts';
 import { clearTimer, type Timer, type TimerName } from './kernel/timers.ts';
 import { noAgentInTime, optOut } from './outbound/contacts.ts';
@@ -280,6 +281,8 @@ function apply(state: State, event: ExchangeEvent): Refusal | null {
     }
     case 'messagesChanged':
       return changeMessages(state, event.boxId, event.by);
+    case 'groupPresence':
+      return setGroupPresence(state, event.groupId, event.personId, event.takesPart);
     case 'textsOpen':
       return countTexts(state, event.personId, event.count);
     case 'storageChanged':
@@ -344,7 +347,7 @@ function drain(state: State): void {
       if (next.call.activity.kind === 'ended') continue;
       if ('to' in next) sendTo(state, next.call, next.to);
       else if ('notReached' in next) callBackFailed(state, next.call, next.notReached, next.over);
-      else activityLeft(state, next.call, next.exit, next.otherwise);
+      else activityLeft(state, next.call, next.exit, next.otherwise, next.miss);
     }
   }
 }

@@ -5,7 +5,7 @@ import { Exchange, type Handled } from './exchange.ts';
 import { anythingGoes, callerNumber, contacts, directNumber } from './exchange.testing.ts';
 import type { ExchangeEvent, ExchangeEventBody } from './kernel/events.ts';
 import type { State } from './kernel/state.ts';
-import { dialled, people, setUp } from './random-set-up.testing.ts';
+import { dialled, people, setUp, groupExtensions } from './random-set-up.testing.ts';
 
 /** A move of the outside world: what kind, on whom, and after how many milliseconds. */
 const move = fc.record({
@@ -91,7 +91,13 @@ function bodyFor(
         kind: 'callArrived',
         callId: `c${count}`,
         to:
-          pick % 7 === 0 ? directNumber : pick % 13 === 0 ? dialled[pick % 4]! : set.numbers[pick % 2]!.e164,
+          pick % 7 === 0
+            ? directNumber
+            : pick % 13 === 0
+              ? dialled[pick % 4]!
+              : pick % 11 === 0
+                ? groupExtensions[pick % 2]!
+                : set.numbers[pick % 2]!.e164,
         ...(pick % 13 === 0 ? { fromPhoneId: `${one}.phone` } : {}),
         from: pick % 2 === 0 ? callerNumber : `+1360555${2_000 + count}`,
         priority: pick % 11 === 0 ? 1 : 0,
@@ -180,7 +186,9 @@ function bodyFor(
         ? { kind: 'storageChanged', full: pick % 8 === 0 }
         : { kind: 'messagesChanged', boxId: `${one}.box`, by: (pick % 5) - 2 };
     case 32:
-      return { kind: 'textsOpen', personId: one, count: pick % 3 };
+      return pick % 2 === 0
+        ? { kind: 'textsOpen', personId: one, count: pick % 3 }
+        : { kind: 'groupPresence', groupId: `g${pick % 3}`, personId: one, takesPart: pick % 4 === 1 };
     case 33:
     case 34:
       return { kind: 'keyPressed', leg: oneOf(waiting), key: pick % 4 === 0 ? '9' : '5' };

@@ -8,6 +8,8 @@ import type { PlanItem } from '../model/plan.ts';
 import type { DiallingRule } from '../dialling/rules.ts';
 import type { Configuration, QueueItem } from '../model/configuration.ts';
 import type { Destination, NoAnswerStep } from '../model/destination.ts';
+import { groupShows } from '../model/ring-group.ts';
+import { groupOrders } from '../plan/ring.ts';
 import { pinHash } from '../plan/steps/room.ts';
 import {
   anythingGoes,
@@ -16,11 +18,14 @@ import {
   outsideNumber,
   person,
   queue,
+  ringGroup,
   trunk,
 } from './exchange.testing.ts';
 
 /** Random set-ups of an exchange: five people, two queues, and all that calls can be led through. */
 export const people = ['a', 'b', 'c', 'd', 'e'];
+/** Of the two ring groups. */
+export const groupExtensions = ['4300', '4301'] as const;
 /** What somebody of the five may dial: by the rules, for help, inside, and what nobody has. */
 export const dialled = ['+12505550123', '911', '4001', '77'];
 
@@ -32,6 +37,8 @@ const destination: fc.Arbitrary<Destination> = fc.oneof(
     { kind: 'outside', id: 'o' },
     { kind: 'room', id: 'r1' },
     { kind: 'room', id: 'r2' },
+    { kind: 'ringGroup', id: 'g0' },
+    { kind: 'ringGroup', id: 'g1' },
     { kind: 'fax', id: 'f' },
     { kind: 'number', id: 'n0' },
     { kind: 'plan', id: 'menu' },
@@ -109,6 +116,29 @@ const someQueue = (id: string) =>
       }),
     );
 
+const someTarget = fc.oneof(
+  fc.constantFrom(...people).map((id) => ({ kind: 'person' as const, id })),
+  fc.constantFrom({ kind: 'team' as const, id: 't' }, { kind: 'outside' as const, id: 'o' }),
+);
+
+/** Of a few of the five, their team and the number outside; groups may lead to each other. */
+const someGroup = (extension: string) =>
+  fc.record({
+    extension: fc.constant(extension),
+    targets: fc.uniqueArray(
+      fc
+        .tuple(someTarget, fc.integer({ min: 3, max: 9 }))
+        .map(([target, seconds]) => ({ ...target, seconds })),
+      { maxLength: 4, selector: ({ id }) => id },
+    ),
+    order: fc.constantFrom(...groupOrders.map(({ value }) => value)),
+    rounds: fc.integer({ min: 1, max: 2 }),
+    shows: fc.constantFrom(...groupShows),
+    whenBusy: fc.option(destination),
+    whenUnanswered: destination,
+    whenOutage: fc.option(destination),
+  });
+
 const someCampaign = fc.record({
   ratio: fc.constantFrom(0.5, 1, 1.4, 3),
   abandonLimit: fc.constantFrom(0, 0.03, 1),
@@ -170,6 +200,7 @@ export const setUp: fc.Arbitrary<Configuration> = fc
     someCampaign,
     someCampaign,
     fc.integer({ min: 1, max: 5 }),
+    fc.tuple(someGroup(groupExtensions[0]), someGroup(groupExtensions[1])),
     fc.record({
       seats: fc.constantFrom(null, null, 2, 4),
       levels: fc.array(fc.integer({ min: 0, max: 5 }), { minLength: 5, maxLength: 5 }),
@@ -178,7 +209,7 @@ export const setUp: fc.Arbitrary<Configuration> = fc
       noAnswer: fc.array(fc.array(noAnswerStep, { maxLength: 3 }), { minLength: 5, maxLength: 5 }),
     }),
   )
-  .map(([limits, q0, q1, x0, x1, channels, agents]) => {
+  .map(([limits, q0, q1, x0, x1, channels, groups, agents]) => {
     const set = configuration(
       people.map((id, i) =>
         person(id, {
@@ -207,6 +238,7 @@ export const setUp: fc.Arbitrary<Configuration> = fc
         { id: 'r1', name: 'R1', extension: null, pinHash: null, pinLength: 0, joinTone: true },
         { id: 'r2', name: 'R2', extension: null, pinHash: pinHash('r2', '1'), pinLength: 1, joinTone: false },
       ],
+      ringGroups: groups.map((group, i) => ringGroup(`g${i}`, group)),
       faxBoxes: [{ id: 'f', name: 'F', extension: null }],
       // Small enough to be full within a day of minutes; one sends callers on to another that may be full too.
       voicemailBoxes: set.voicemailBoxes.map((box, i) => ({

@@ -3,6 +3,7 @@ import { callsSlice } from './calls/calls.slice.ts';
 import type { Links } from './kernel/codecs.ts';
 import type { Slice } from './kernel/slice.ts';
 import { emptyState, type State } from './kernel/state.ts';
+import { groupsSlice } from './groups/groups.slice.ts';
 import { outboundSlice } from './outbound/outbound.slice.ts';
 import { queuesSlice } from './queues/queues.slice.ts';
 import { voicemailSlice } from './media/voicemail.slice.ts';
@@ -22,6 +23,7 @@ const slices = {
   outbound: outboundSlice,
   queues: queuesSlice,
   voicemail: voicemailSlice,
+  groups: groupsSlice,
 };
 
 type DataOf<S> = S extends Slice<infer Data> ? Data : never;

@@ -157,6 +157,7 @@ export function carryVersion7(old: Version7): ExchangeSnapshot {
       // Nothing was counted then; the host says what boxes hold.
       voicemail: slice({ messages: [], storageFull: false, boxLocks: [] }),
       queues: slice(old.queues),
+      groups: slice([]),
     },
   };
 }

@@ -10,6 +10,7 @@ const collections = [
   'campaigns',
   'outsideNumbers',
   'rooms',
+  'ringGroups',
   'faxBoxes',
   'codes',
   'hours',

@@ -9,6 +9,7 @@ import type { PhoneKind } from '../phones/catalogue.ts';
 import { utcClock, type ZoneClock } from '../hours/zone-clock.ts';
 import type { Destination, NoAnswerStep } from './destination.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
+import type { RingGroupItem } from './ring-group.ts';
 import type { Greetings } from '../voicemail/greeting.ts';
 import type { BlockedItem } from '../blocking/blocked.ts';
 import type { CompiledPlan, PlanItem } from './plan.ts';
@@ -29,6 +30,7 @@ export interface Configuration {
   campaigns: CampaignItem[];
   outsideNumbers: OutsideNumberItem[];
   rooms: RoomItem[];
+  ringGroups: RingGroupItem[];
   faxBoxes: FaxBoxItem[];
   codes: ServiceCodeItem[];
   blocked: BlockedItem[];
@@ -286,12 +288,14 @@ export interface ServiceCodeItem {
   name: string;
   /** As dialled: '*86'. */
   digits: string;
-  /** Closes opening hours; opens the voicemail box of who dials. */
-  does: 'storm' | 'voicemail';
+  /** Closes opening hours; opens the voicemail box of who dials; lets them sit out of ring groups, or take part again. */
+  does: 'storm' | 'voicemail' | 'takePart';
   /** The sets it closes, and for how long. */
   hoursIds: string[];
   forHours: number;
-  /** Null while there is none: the code does nothing then. */
+  /** The ring groups it is about; none named means all they are in. */
+  groupIds?: string[];
+  /** Null while there is none: a code that asks for one does nothing then. */
   pinHash: string | null;
   pinLength: number;
   /** Teams whose people may use it; none named means everybody. */
@@ -328,6 +332,7 @@ export interface ConfigurationChanges {
   campaigns?: CampaignItem[];
   outsideNumbers?: OutsideNumberItem[];
   rooms?: RoomItem[];
+  ringGroups?: RingGroupItem[];
   faxBoxes?: FaxBoxItem[];
   codes?: ServiceCodeItem[];
   /** All of them. */
@@ -353,6 +358,7 @@ export const emptyConfiguration: Configuration = {
   campaigns: [],
   outsideNumbers: [],
   rooms: [],
+  ringGroups: [],
   faxBoxes: [],
   codes: [],
   blocked: [],

@@ -8,6 +8,7 @@ export type Destination =
   | { kind: 'voicemail'; id: string }
   | { kind: 'outside'; id: string }
   | { kind: 'room'; id: string }
+  | { kind: 'ringGroup'; id: string }
   | { kind: 'fax'; id: string }
   /** Where another number of ours leads. */
   | { kind: 'number'; id: string }
@@ -31,6 +32,7 @@ export const destinationKinds = [
   'voicemail',
   'outside',
   'room',
+  'ringGroup',
   'fax',
   'number',
   'plan',

@@ -47,6 +47,7 @@ export type StepKindName =
   | 'optOut'
   | 'ring'
   | 'ringSeveral'
+  | 'ringGroup'
   | 'otherPhones'
   | 'queue'
   | 'callBack'
@@ -58,6 +59,7 @@ export type StepKindName =
   | 'plan'
   | 'comeBack'
   | 'serviceCode'
+  | 'takePart'
   | 'end';
 
 /** A key a caller may press, and what for: '2', 'freight'. */

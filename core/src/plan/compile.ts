@@ -15,6 +15,8 @@ export function stepTo(destination: Destination, exits: Record<string, string> =
       return { kind: 'outside', config: { outsideId: destination.id }, exits };
     case 'room':
       return { kind: 'room', config: { roomId: destination.id }, exits };
+    case 'ringGroup':
+      return { kind: 'ringGroup', config: { groupId: destination.id }, exits };
     case 'fax':
       return { kind: 'fax', config: { boxId: destination.id }, exits };
     case 'number':
@@ -70,15 +72,16 @@ export function planOfCode(
   { id: codeId, does }: Pick<ServiceCodeItem, 'id' | 'does'>,
   personId: string,
 ): CompiledPlan {
-  const step: CompiledStep =
-    does === 'voicemail'
-      ? { kind: 'voicemailMenu', config: { boxId: '' }, exits: {} }
-      : { kind: 'serviceCode', config: { codeId, personId }, exits: {} };
+  const steps: Record<ServiceCodeItem['does'], CompiledStep> = {
+    voicemail: { kind: 'voicemailMenu', config: { boxId: '' }, exits: {} },
+    storm: { kind: 'serviceCode', config: { codeId, personId }, exits: {} },
+    takePart: { kind: 'takePart', config: { codeId, personId }, exits: {} },
+  };
   return {
     id: `code:${codeId}`,
     version: 0,
     start: only,
-    steps: { [only]: step },
+    steps: { [only]: steps[does] },
     fallback: { kind: 'end' },
   };
 }

@@ -10,6 +10,7 @@ export const kindWords: Record<ItemKind, string> = {
   voicemail: 'voicemail box',
   outside: 'outside number',
   room: 'conference room',
+  ringGroup: 'ring group',
   fax: 'fax box',
   number: 'number',
   plan: 'answering plan',

@@ -1,6 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { Bench, configuration, person, queue, unroutedNumber } from '../exchange/exchange.testing.ts';
+import {
+  Bench,
+  configuration,
+  person,
+  queue,
+  ringGroup,
+  unroutedNumber,
+} from '../exchange/exchange.testing.ts';
 import { brokenInvariants } from '../exchange/snapshot.ts';
 import type { OpeningHours } from '../hours/opening-hours.ts';
 import { utcClock } from '../hours/zone-clock.ts';
@@ -73,6 +80,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
     config: { targets: [{ kind: 'person', id: 'a', seconds: 9 }], order: 'allAtOnce', rounds: 2 },
     runsTo: 'offered',
   },
+  ringGroup: { config: { groupId: 'g' }, runsTo: 'offered' },
   otherPhones: { config: { personId: 'a' }, runsTo: 'turnedAway' },
   queue: { config: { queueId: 'q', priority: 2 }, runsTo: 'offered' },
   callBack: { config: { queueId: 'q', priority: null }, runsTo: 'offered' },
@@ -83,6 +91,7 @@ const samples: Record<StepKindName, { config: Record<string, unknown>; runsTo: s
   goTo: { config: { numberId: 'n0' }, runsTo: 'offered' },
   plan: { config: { planId: 'other' }, runsTo: 'offered' },
   serviceCode: { config: { codeId: 'code', personId: 'a' }, runsTo: 'step' },
+  takePart: { config: { codeId: 'code', personId: 'a' }, runsTo: 'step' },
   comeBack: { config: {}, runsTo: 'turnedAway' },
   end: { config: {}, runsTo: 'turnedAway' },
 };
@@ -110,6 +119,7 @@ const set = {
     { id: 'o', name: 'O', extension: null, e164: '+442079460123', trunkId: null, ringSeconds: 9 },
   ],
   rooms: [{ id: 'r', name: 'R', extension: null, pinHash: null, pinLength: 0, joinTone: true }],
+  ringGroups: [ringGroup('g', { targets: [{ kind: 'person', id: 'a', seconds: 9 }] })],
   codes: [
     {
       ...{ id: 'code', name: 'Storm', digits: '*86', does: 'storm' as const, hoursIds: ['h'], forHours: 6 },

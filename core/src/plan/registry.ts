@@ -27,8 +27,10 @@ import { region } from './steps/region.ts';
 import { room } from './steps/room.ts';
 import { say } from './steps/say.ts';
 import { comeBack } from './steps/come-back.ts';
+import { ringGroup } from './steps/ring-group.ts';
 import { ringSeveral } from './steps/ring-several.ts';
 import { serviceCode } from './steps/service-code.ts';
+import { takePart } from './steps/take-part.ts';
 import { voicemailMenu } from './steps/voicemail-menu.ts';
 import { voicemail } from './steps/voicemail.ts';
 
@@ -59,8 +61,10 @@ export const stepKinds = {
     callBack,
     voicemail,
     ringSeveral,
+    ringGroup,
     comeBack,
     serviceCode,
+    takePart,
     outside,
     room,
     fax,

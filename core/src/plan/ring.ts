@@ -8,6 +8,7 @@ export interface RingTarget {
 export const ringTargetKinds = ['person', 'team', 'outside'] as const;
 export const ringSeconds = { least: 3, most: 120, usual: 20 } as const;
 export const mostTargets = 20;
+export const mostRounds = 5;
 
 /** How a few phones ring: a step of a plan, or a group with a name of its own. */
 export interface RingSettings {
@@ -23,6 +24,30 @@ export const ringOrders = [
   { value: 'inTurn', title: 'one after the other' },
 ] as const;
 
+export type GroupOrder = RingOrder | 'roundRobin';
+
+/** A group with a name also goes round. */
+export const groupOrders = [
+  ...ringOrders,
+  { value: 'roundRobin', title: 'in turn, behind who answered last' },
+] as const satisfies readonly { value: GroupOrder; title: string }[];
+
+/** Which turn of which round rings. */
+export interface Turn {
+  turn: number;
+  round: number;
+}
+
+/** Why a turn came to nothing: phones rang, or were busy, or could not be reached; null where nobody was to be rung. */
+export type RingMissWhy = 'rang' | 'busy' | 'outage' | null;
+
+const misses: readonly RingMissWhy[] = [null, 'outage', 'busy', 'rang'];
+
+/** Of two reasons, what a caller would say: that it rang, else that it was busy, else that nobody could be reached. */
+export function strongerMiss(one: RingMissWhy, other: RingMissWhy): RingMissWhy {
+  return misses.indexOf(other) > misses.indexOf(one) ? other : one;
+}
+
 /**
  * Who rings together, turn by turn, of one round. A number outside is a turn of its own, after those who ring at once:
  * whoever answers there may be a machine, and would take the call from everybody else.
@@ -32,4 +57,38 @@ export function turnsOf({ targets, order }: Omit<RingSettings, 'rounds'>): RingT
   const inside = targets.filter(({ kind }) => kind !== 'outside');
   const outside = targets.filter(({ kind }) => kind === 'outside').map((target) => [target]);
   return inside.length === 0 ? outside : [inside, ...outside];
+}
+
+/** Phones that ring one by one in a round, at most: a caller hears none of them longer than that. */
+const mostInTurn = 100;
+
+/**
+ * Round robin: one phone after the other, those of a team by themselves, beginning behind `last`, who answered last
+ * (docs/definitions.md, "Choosing an agent"). Whoever is named twice stands where they are named first.
+ */
+export function roundRobinTurns(
+  targets: readonly RingTarget[],
+  peopleOf: (teamId: string) => readonly string[],
+  last: string | null,
+): RingTarget[][] {
+  const each = new Map<string, RingTarget>();
+  for (const target of targets) {
+    const ids = target.kind === 'team' ? peopleOf(target.id) : [target.id];
+    const kind = target.kind === 'outside' ? 'outside' : 'person';
+    for (const id of ids) if (!each.has(id)) each.set(id, { kind, id, seconds: target.seconds });
+  }
+  const list = [...each.values()];
+  const from = list.findIndex(({ id }) => id === last) + 1;
+  return [...list.slice(from), ...list.slice(0, from)].slice(0, mostInTurn).map((target) => [target]);
+}
+
+/** The turn that rings from `at` on, in this round or a later one; null when all rounds are over. */
+export function turnFrom<T>(
+  turns: readonly T[],
+  rounds: number,
+  { turn, round }: Turn,
+): (Turn & { of: T }) | null {
+  if (turns.length === 0) return null;
+  const at = turn < turns.length ? { turn, round } : { turn: 0, round: round + 1 };
+  return at.round > rounds ? null : { ...at, of: turns[at.turn]! };
 }

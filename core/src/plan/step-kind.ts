@@ -7,13 +7,14 @@ import type {
   ServiceCodeItem,
   VoicemailBoxItem,
 } from '../model/configuration.ts';
+import type { RingGroupItem } from '../model/ring-group.ts';
 import type { BotAnswer, BotFault, BotItem } from '../model/bots.ts';
 import type { LeftWish } from '../model/left-wish.ts';
 import type { DoneWithMessage, MenuMessage } from '../model/voicemail-menu.ts';
 import type { MayPause } from '../model/recording.ts';
 import type { RecordFacts } from '../story/facts.ts';
-import type { StepRecord } from '../story/records.ts';
-import type { RingTarget } from './ring.ts';
+import type { StandsAgainst, StepRecord } from '../story/records.ts';
+import type { RingMissWhy, RingTarget } from './ring.ts';
 import type { RuleFacts } from './rules.ts';
 import type { ConfigOf, Fields, ItemKind } from './fields.ts';
 import type { StepKindName } from '../model/plan.ts';
@@ -33,7 +34,15 @@ export type Begin =
   /** `seconds` is null for as long as the person set. */
   | { kind: 'ring'; personId: string; seconds: number | null }
   | { kind: 'ringOtherPhone'; personId: string }
-  | { kind: 'ringSeveral'; targets: readonly RingTarget[]; turn: number; round: number; rounds: number }
+  /** Of a ring group, or null; `passed` are those of it who could not be rung before. */
+  | {
+      kind: 'ringSeveral';
+      targets: readonly RingTarget[];
+      round: number;
+      rounds: number;
+      groupId: string | null;
+      passed: readonly StandsAgainst[];
+    }
   /** `priority` is null for what the call has. */
   | { kind: 'wait'; queueId: string; priority: number | null; asks: boolean }
   | { kind: 'record'; boxId: string }
@@ -66,6 +75,15 @@ export interface StepContext {
   /** Whether it is there; of a number, whether it leads anywhere. */
   has(kind: ItemKind, id: string): boolean;
   room(id: string): RoomItem | undefined;
+  ringGroup(id: string): RingGroupItem | undefined;
+  /** Who answered a call of a ring group last: a person or a number outside. */
+  answeredLast(groupId: string): string | null;
+  /** The people of a team, by name. */
+  peopleOf(teamId: string): readonly string[];
+  /** The ring groups somebody is a member of, and whether they take part. */
+  groupsOf(personId: string): { id: string; name: string; takesPart: boolean }[];
+  /** A member takes part in a ring group, or sits out. */
+  takePart(groupId: string, personId: string, takesPart: boolean): void;
   hours(id: string): OpeningHours | undefined;
   regions(id: string): RegionTable | undefined;
   /** In the caller's language, where the prompt has it. */
@@ -141,6 +159,13 @@ export interface StepContext {
   note(record: StepRecord): void;
 }
 
+/** Why nobody took a call that several were rung for. */
+export interface RingMiss {
+  why: RingMissWhy;
+  /** Who was not rung, where no record of the turn says it. */
+  not: readonly StandsAgainst[];
+}
+
 /** What the host answered to something a step asked. */
 export type Reply =
   /** Whom the customer system knows; `failed` when it could not be asked. */
@@ -178,7 +203,7 @@ export interface StepKind<F extends Fields = Fields, Memory = unknown> {
   destination(config: ConfigOf<F>): Destination | null;
   enter(context: StepContext, config: ConfigOf<F>): Next<Memory>;
   /** What follows an exit that the plan leaves open. */
-  whenOpen(exit: string, config: ConfigOf<F>): Next<Memory>;
+  whenOpen(exit: string, config: ConfigOf<F>, context: StepContext): Next<Memory>;
   /** What a call that rests in the step does about what happens; null for what it does not expect. */
   on?: {
     key?(context: StepContext, config: ConfigOf<F>, memory: Memory, key: string): Next<Memory> | null;
@@ -187,8 +212,14 @@ export interface StepKind<F extends Fields = Fields, Memory = unknown> {
     replied?(context: StepContext, config: ConfigOf<F>, memory: Memory, reply: Reply): Next<Memory> | null;
     /** The caller said or wrote something; null where nobody listens. */
     spoken?(context: StepContext, config: ConfigOf<F>, memory: Memory, spoken: Spoken): Next<Memory> | null;
-    /** What the call rested in is over, by this exit; null leaves the step by it. */
-    exit?(context: StepContext, config: ConfigOf<F>, memory: Memory, exit: string): Next<Memory> | null;
+    /** What the call rested in is over, by this exit, and why nobody took it; null leaves the step by it. */
+    exit?(
+      context: StepContext,
+      config: ConfigOf<F>,
+      memory: Memory,
+      exit: string,
+      miss: RingMiss | null,
+    ): Next<Memory> | null;
   };
   /** What the step does, in the words of a list. */
   describe(config: ConfigOf<F>, names: Names): string;

@@ -2,7 +2,6 @@ import { languageName } from '../model/languages.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
 import type { StoryRecord } from './records.ts';
 import { span } from './span.ts';
-import { reasonsSentence } from './words.ts';
 import type { NewStep } from './step.ts';
 
 const stateWords: Record<OpenState, string> = {
@@ -234,20 +233,6 @@ export function callerStep(record: StoryRecord): NewStep | null {
         ...{ mark: 'missed', at, title: `Pressed nothing for ${record.seconds} s`, caption: 'no key' },
         reason: tryWords(record),
       };
-    case 'ringsSeveral': {
-      const [first, ...others] = record.rung;
-      const who =
-        first === undefined
-          ? 'Nobody could be rung'
-          : `Rang ${named([first, ...others].map(({ name }) => name))}`;
-      const not = record.not.map(({ name, reasons }) => `${name} ${reasonsSentence(reasons, at)}`);
-      return {
-        ...{ mark: first === undefined ? 'missed' : 'knot', at, title: who, caption: 'several' },
-        reason:
-          record.rounds === 1 ? 'Whoever lifts first has it' : `Round ${record.round} of ${record.rounds}`,
-        slack: not,
-      };
-    }
     case 'blocked':
       return {
         ...{ mark: 'knot', at, title: 'Turned away', caption: 'blocked' },
@@ -275,11 +260,6 @@ export function callerStep(record: StoryRecord): NewStep | null {
 }
 
 /** 'A, B and 3 more'. */
-function named(names: string[]): string {
-  if (names.length <= 3) return names.join(', ');
-  return `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;
-}
-
 function tryWords({ tries, most }: { tries: number; most: number }): string {
   return tries < most ? `Asked again, ${tries} of ${most}` : `Try ${tries} of ${most}, the last`;
 }

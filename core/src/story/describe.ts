@@ -4,6 +4,7 @@ import { formatNumber } from '../numbers/format.ts';
 import { span } from './span.ts';
 import { callBackRecord, callBackStep } from './call-back-steps.ts';
 import { callerStep } from './caller-steps.ts';
+import { severalStep } from './several-steps.ts';
 import { plainStep, seconds } from './plain-steps.ts';
 import type { NewStep, Of, RopeStep, StepSound } from './step.ts';
 import { directionOf } from './direction.ts';
@@ -55,7 +56,7 @@ class Reader {
     if (record.kind === 'announced' || record.kind === 'easierToServe') return this.meanwhile(record);
     const callBack = callBackRecord(record);
     if (callBack !== null) return this.callBack(callBack);
-    const plain = plainStep(record) ?? callerStep(record);
+    const plain = plainStep(record) ?? callerStep(record) ?? severalStep(record);
     if (plain !== null) {
       if (record.kind === 'transferCancelled') this.ringing = null;
       return this.add(plain);

@@ -7,6 +7,7 @@ import type { Reason } from '../distribute/eligibility.ts';
 import type { OpenState } from '../hours/opening-hours.ts';
 import type { Destination } from '../model/destination.ts';
 import type { KeyChoice } from '../model/plan.ts';
+import type { GroupWay } from '../model/ring-group.ts';
 import type { WayOut } from '../model/waiting.ts';
 import type { Pace } from '../outbound/pacing.ts';
 import type { CallResult, EndedBy, LegFailure, RecordFacts } from './facts.ts';
@@ -21,6 +22,13 @@ export type SentOnBecause = WayOut | 'queueRetired';
 export type NotTaken =
   LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp';
 
+/** Somebody who was not rung: why not, or that they sit out. */
+export interface StandsAgainst {
+  name: string;
+  reasons: Reason[];
+  sitsOut?: true;
+}
+
 /** What a step of a plan says of itself. */
 export type StepRecord =
   /** By a code: closed until an instant (UTC milliseconds), or opened again. */
@@ -33,8 +41,12 @@ export type StepRecord =
       round: number;
       rounds: number;
       rung: { name: string; seconds: number }[];
-      not: { name: string; reasons: Reason[] }[];
+      not: StandsAgainst[];
     }
+  /** Nobody of a ring group took it, and why: their phones rang, or were busy, or could not be reached. */
+  | { kind: 'groupNotTaken'; name: string; way: GroupWay; not: StandsAgainst[] }
+  /** By a code: somebody takes part in ring groups again, or sits out. */
+  | { kind: 'tookPart'; groups: string[]; takesPart: boolean }
   /** A number outside that sends calls back to us is left alone. */
   | { kind: 'forwardLoop'; name: string; most: number }
   | { kind: 'boxFull'; boxId: string; name: string; why: 'boxFull' | 'storageFull'; held: number }

@@ -8,6 +8,7 @@ import { effect, note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
 import { leaveStep, serveLater } from '../kernel/later.ts';
+import { outsideAnsweredInGroup } from '../groups/ring-group.ts';
 import { connect, holdCall } from '../media/hearing.ts';
 import { digitsFor } from '../media/channels.ts';
 import { addLeg, type Leg } from '../media/leg.ts';
@@ -18,6 +19,7 @@ import { beginCall } from './begin-call.ts';
 import { dialOut, routeFailed } from './route-attempt.ts';
 import type { Call } from './call.ts';
 import { endCall } from './ending.ts';
+import { missBy } from './miss.ts';
 import { resultOfDialOut } from './hang-up.ts';
 
 const directRingSeconds = 45;
@@ -145,6 +147,7 @@ export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | n
   leg.since = state.now;
   begin(call, state.now, { kind: 'bridgedOutside', attempt });
   call.answeredAt ??= state.now;
+  outsideAnsweredInGroup(state, call);
   connect(state, call, call.legs[0]!, leg);
   const { name, digits } = attempt;
   note(state, {
@@ -182,5 +185,5 @@ function routeExhausted(state: State, call: Call, cause: LegFailure): void {
   if (call.direction === 'dialled')
     return endCall(state, call, 'contact', cause === 'declined' ? 'refused' : cause);
   begin(call, state.now, { kind: 'step' });
-  leaveStep(state, call, 'notReached');
+  leaveStep(state, call, 'notReached', null, { why: missBy(cause), not: [] });
 }

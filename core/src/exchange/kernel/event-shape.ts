@@ -1,6 +1,9 @@
 import { botFaults } from '../../model/bots.ts';
 import { callBackFirst } from '../../model/call-back.ts';
 import { distributionKinds } from '../../model/distribution.ts';
+import { destinationKinds } from '../../model/destination.ts';
+import { groupShows } from '../../model/ring-group.ts';
+import { groupOrders, ringTargetKinds } from '../../plan/ring.ts';
 import { mayPause, queueRecording } from '../../model/recording.ts';
 import { phoneLines, waysOut } from '../../model/waiting.ts';
 import type { ExchangeEvent, ExchangeEventKind } from './events.ts';
@@ -52,9 +55,7 @@ const shape = (fields: Record<string, Check>): Check => {
 const named: Check = (value) => object(value) && Object.values(value as object).every(text);
 
 const destination: Check = (value) =>
-  shape({ kind: one('queue', 'person', 'voicemail', 'outside', 'room', 'fax', 'number', 'plan'), id: text })(
-    value,
-  ) || shape({ kind: one('end') })(value);
+  shape({ kind: one(...destinationKinds), id: text })(value) || shape({ kind: one('end') })(value);
 const noAnswerStep: Check = (value) => destination(value) || shape({ kind: one('otherPhones') })(value);
 
 const fieldTexts: Check = (value) => object(value) && Object.values(value as object).every(anyText);
@@ -184,11 +185,23 @@ const changes = shape({
   rooms: optional(
     list(shape({ id: text, name: anyText, pinHash: nullable(text), pinLength: count, joinTone: flag })),
   ),
+  ringGroups: optional(
+    list(
+      shape({
+        ...{ id: text, name: anyText, extension: nullable(text), rounds: positive },
+        targets: list(shape({ kind: one(...ringTargetKinds), id: text, seconds: positive })),
+        ...{ order: one(...groupOrders.map(({ value }) => value)), shows: one(...groupShows) },
+        ...{ whenBusy: nullable(destination), whenUnanswered: destination },
+        whenOutage: nullable(destination),
+      }),
+    ),
+  ),
   faxBoxes: optional(list(shape({ id: text, name: anyText }))),
   codes: optional(
     list(
       shape({
-        ...{ id: text, name: anyText, digits: text, does: one('storm', 'voicemail'), hoursIds: list(text) },
+        ...{ id: text, name: anyText, digits: text, does: one('storm', 'voicemail', 'takePart') },
+        ...{ hoursIds: list(text), groupIds: optional(list(text)) },
         ...{ forHours: positive, pinHash: nullable(text), pinLength: count, teamIds: list(text) },
       }),
     ),
@@ -291,6 +304,7 @@ const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
   lookedUp: (event) =>
     text(event.callId) && count(event.asked) && nullable(record)(event.record) && flag(event.failed),
   faxReceived: (event) => text(event.callId) && count(event.pages),
+  groupPresence: (event) => text(event.groupId) && text(event.personId) && flag(event.takesPart),
   textsOpen: (event) => text(event.personId) && count(event.count),
   messagesChanged: (event) => text(event.boxId) && whole(event.by),
   storageChanged: (event) => flag(event.full),

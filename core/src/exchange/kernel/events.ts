@@ -84,6 +84,8 @@ export type ExchangeEventBody =
   | { kind: 'faxReceived'; callId: string; pages: number }
   /** Messages were deleted from a box, or brought back: how many it holds more, or fewer. */
   | { kind: 'messagesChanged'; boxId: string; by: number }
+  /** A member of a ring group takes part in it, or sits out for the time being. */
+  | { kind: 'groupPresence'; groupId: string; personId: string; takesPart: boolean }
   /** How many text conversations somebody has open now. */
   | { kind: 'textsOpen'; personId: string; count: number }
   /** The room for recordings is used up, or there is some again. */
@@ -131,6 +133,8 @@ export type Refusal =
   | 'notWrappingUp'
   | 'unknownCampaign'
   | 'unknownBox'
+  | 'unknownRingGroup'
+  | 'notAMember'
   | 'notExpected'
   | 'notReachable'
   | 'cannotBeRung'

@@ -2,6 +2,7 @@ import type { Destination } from '../../model/destination.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
 import type { LegFailure } from '../../story/facts.ts';
+import type { RingMiss } from '../../plan/step-kind.ts';
 import type { State } from './state.ts';
 
 /**
@@ -11,8 +12,8 @@ import type { State } from './state.ts';
 export type Work =
   | Agent
   | Call
-  /** `otherwise`: where it leads when the plan leaves that exit open. */
-  | { call: Call; exit: string; otherwise: Destination | null }
+  /** `otherwise`: where it leads when the plan leaves that exit open. `miss`: why nobody took it, who was rung. */
+  | { call: Call; exit: string; otherwise: Destination | null; miss: RingMiss | null }
   | { call: Call; to: Destination }
   /** A caller who was to be called back was not reached; `over` when nobody tries again. */
   | { call: Call; notReached: LegFailure; over: boolean };
@@ -28,8 +29,9 @@ export function leaveStep(
   call: Call,
   exit: string,
   otherwise: Destination | null = null,
+  miss: RingMiss | null = null,
 ): void {
-  state.workList.push({ call, exit, otherwise });
+  state.workList.push({ call, exit, otherwise, miss });
 }
 
 /** Nobody could be reached by the call that was promised. */

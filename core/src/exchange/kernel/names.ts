@@ -14,6 +14,8 @@ export function destinationName(state: Readonly<State>, destination: Destination
       return state.outsideNumbers.get(destination.id)?.name ?? 'an outside number that is gone';
     case 'room':
       return state.rooms.get(destination.id)?.name ?? 'a conference room that is gone';
+    case 'ringGroup':
+      return state.ringGroups.get(destination.id)?.item.name ?? 'a ring group that is gone';
     case 'fax':
       return state.faxBoxes.get(destination.id)?.name ?? 'a fax box that is gone';
     case 'number':

@@ -20,6 +20,7 @@ import type { Destination } from '../../model/destination.ts';
 import type { PlanItem } from '../../model/plan.ts';
 import type { Agent, Phone } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
+import type { RingGroup } from '../groups/ring-group.ts';
 import type { Trunk } from '../media/trunk.ts';
 import type { Campaign } from '../outbound/campaign.ts';
 import type { QueueState } from '../queues/queue.ts';
@@ -55,6 +56,9 @@ export interface State {
   trunks: Map<string, Trunk>;
   outsideNumbers: Map<string, OutsideNumberItem>;
   rooms: Map<string, RoomItem>;
+  ringGroups: Map<string, RingGroup>;
+  /** The people in use of each team, derived. */
+  teams: Map<string, Agent[]>;
   faxBoxes: Map<string, FaxBoxItem>;
   codes: Map<string, ServiceCodeItem>;
   hours: Map<string, OpeningHours>;
@@ -102,6 +106,8 @@ export function emptyState(): State {
     trunks: new Map(),
     outsideNumbers: new Map(),
     rooms: new Map(),
+    ringGroups: new Map(),
+    teams: new Map(),
     faxBoxes: new Map(),
     codes: new Map(),
     hours: new Map(),

@@ -3,6 +3,7 @@ import { reachedBy } from '../agents/phones.ts';
 import { reindexAgent } from '../agents/reindex.ts';
 import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
+import { answeredInGroup, groupOf } from '../groups/ring-group.ts';
 import { note, play, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
@@ -39,6 +40,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   else {
     call.talkingAgent = agent;
     call.overflows = 0;
+    answeredInGroup(state, call, agent.person.id);
     if (isOffLine(call)) return tookCallBack(state, call, agent, rangMs);
     call.answeredAt ??= state.now;
     begin(call, state.now, { kind: 'bridged' });
@@ -113,6 +115,7 @@ export function askToAccept(state: State, call: Call, leg: Leg, agent: Agent): v
 function whatFor(state: State, call: Call): string {
   return (
     call.queue?.item.name ??
+    groupOf(state, call)?.item.name ??
     state.numbers.get(call.numberId ?? '')?.label ??
     call.campaign?.item.name ??
     'a call for you'

@@ -1,3 +1,4 @@
+import type { RingMissWhy } from '../../plan/ring.ts';
 import type { Agent } from '../agents/agent.ts';
 
 /** One of those who are rung: their leg, and until when it rings or waits to be accepted. */
@@ -12,6 +13,8 @@ export interface Offer {
   mode: 'one' | 'all';
   since: number;
   parts: OfferPart[];
+  /** What came of those who are rung no more: the strongest of it. */
+  missed?: RingMissWhy;
   /** Somebody picked it up who was not chosen for it: when they do not lift after all, nothing is held against them. */
   pickedUp: boolean;
 }

@@ -1,4 +1,5 @@
 import { notAnswering } from '../../model/waiting.ts';
+import { strongerMiss } from '../../plan/ring.ts';
 import type { NotTaken } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
 import { beginBackOff, markAway } from '../agents/presence.ts';
@@ -6,6 +7,7 @@ import { reindexAgent } from '../agents/reindex.ts';
 import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { callerBack } from '../calls/caller-back.ts';
+import { missBy } from '../calls/miss.ts';
 import type { StopRinging } from '../kernel/effects.ts';
 import type { Refusal } from '../kernel/events.ts';
 import { note, stopRinging } from '../kernel/journal.ts';
@@ -128,6 +130,7 @@ function offerFailed(
   const rangMs = state.now - legById(call, part.legId).since;
   const consults = call.activity.kind === 'consulting';
   const chosen = queue !== null && !consults && !offer.pickedUp && offer.mode === 'one';
+  if (queue === null) offer.missed = strongerMiss(offer.missed ?? null, missBy(reason));
   withdraw(state, call, offer, part);
   const setsAway = chosen && backOff(state, agent, reason);
   if (told)
@@ -149,7 +152,7 @@ function offerFailed(
       const path = call.noAnswerPath;
       if (path?.personId === agent.person.id && reason === 'declined') path.declined = true;
       begin(call, state.now, { kind: 'step' });
-      leaveStep(state, call, 'notTaken');
+      leaveStep(state, call, 'notTaken', null, { why: offer.missed ?? null, not: [] });
     } else {
       if (offer.mode === 'one') call.tried.push(agent.person.id);
       uncountOffer(call);

@@ -1,11 +1,13 @@
-import { reasonsAgainstDirect } from '../../distribute/eligibility.ts';
-import type { RingTarget } from '../../plan/ring.ts';
+import { type Reason, reasonsAgainstDirect } from '../../distribute/eligibility.ts';
+import { type RingMissWhy, type RingTarget, strongerMiss } from '../../plan/ring.ts';
 import type { Begin } from '../../plan/step-kind.ts';
+import type { StandsAgainst } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
 import { reachablePhones, reachedBy } from '../agents/phones.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
+import { peopleOfTeam } from '../groups/ring-group.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { takeMessage } from '../media/voicemail.ts';
@@ -17,6 +19,9 @@ import { pathAhead } from './path-ahead.ts';
 
 /** No fax takes longer to begin and send its pages. */
 const faxSeconds = 600;
+
+/** Those whom a record names who were not rung. */
+const mostAgainst = 20;
 
 /** Begins what a step says the call rests in. The step has seen that what it names is there. */
 export function beginActivity(state: State, call: Call, what: Begin): void {
@@ -44,31 +49,48 @@ export function beginActivity(state: State, call: Call, what: Begin): void {
 function ringTurn(
   state: State,
   call: Call,
-  { targets, round, rounds }: Begin & { kind: 'ringSeveral' },
+  { targets, round, rounds, groupId, passed }: Begin & { kind: 'ringSeveral' },
 ): void {
   call.noAnswerPath = null;
   const seconds = new Map<Agent, number>();
   for (const target of targets)
     for (const agent of agentsOf(state, target)) if (!seconds.has(agent)) seconds.set(agent, target.seconds);
-  const reasons = [...seconds.keys()].map((agent) => ({ agent, reasons: reasonsAgainstDirect(agent) }));
-  const rung = reasons.filter((each) => each.reasons.length === 0).map(({ agent }) => agent);
+  const sitOut = state.ringGroups.get(groupId ?? '')?.sitOut ?? [];
+  const rung: Agent[] = [];
+  const against: StandsAgainst[] = [...passed];
+  let why: RingMissWhy = null;
+  for (const agent of seconds.keys()) {
+    const { name, id } = agent.person;
+    const reasons = reasonsAgainstDirect(agent);
+    if (sitOut.includes(id)) against.push({ name, reasons: [], sitsOut: true });
+    else if (reasons.length === 0) rung.push(agent);
+    else {
+      against.push({ name, reasons });
+      why = strongerMiss(why, missOf(reasons));
+    }
+  }
+  const not = against.slice(0, mostAgainst);
+  // Of a group, who could not be rung stands in the record of the next turn that rings, or of the way out.
+  if (rung.length === 0 && groupId !== null)
+    return leaveStep(state, call, 'notTaken', null, { why, not: not.slice(passed.length) });
   if (isTold(state))
     note(state, {
-      ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds },
+      ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds, not },
       rung: rung.map((agent) => ({ name: agent.person.name, seconds: seconds.get(agent)! })),
-      not: reasons
-        .filter((each) => each.reasons.length > 0)
-        .slice(0, 20)
-        .map((each) => ({ name: each.agent.person.name, reasons: each.reasons })),
     });
   if (rung.length === 0) return leaveStep(state, call, 'notTaken');
   play(state, call, call.legs[0]!.id, 'ringing');
   offerTo(state, call, rung, (agent) => seconds.get(agent)!, { mode: rung.length === 1 ? 'one' : 'all' });
 }
 
-function agentsOf(state: State, { kind, id }: RingTarget): Agent[] {
-  if (kind === 'team')
-    return [...state.agents.values()].filter(({ person, retired }) => !retired && person.teamId === id);
+/** Somebody who is on a call or rung for one is busy; else no phone of theirs can ring. */
+function missOf(reasons: readonly Reason[]): RingMissWhy {
+  const busy = reasons.some(({ code }) => code === 'ringing' || code === 'atLimit' || code === 'reserved');
+  return busy ? 'busy' : 'outage';
+}
+
+function agentsOf(state: State, { kind, id }: RingTarget): readonly Agent[] {
+  if (kind === 'team') return peopleOfTeam(state, id);
   const agent = state.agents.get(id);
   return agent === undefined || agent.retired ? [] : [agent];
 }

@@ -4,7 +4,7 @@ import { returned } from '../../plan/steps/plan.ts';
 import { planTo, planWhenNobodyLifts } from '../../plan/compile.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import { stepKinds } from '../../plan/registry.ts';
-import type { Next, Reply, Spoken, StepKind } from '../../plan/step-kind.ts';
+import type { Next, Reply, RingMiss, Spoken, StepKind } from '../../plan/step-kind.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call, Frame } from '../calls/call.ts';
 import { endCall } from '../calls/ending.ts';
@@ -60,11 +60,18 @@ function follow(state: State, call: Call, plan: CompiledPlan, within = false): v
 }
 
 /** What the call rested in is over: its step goes on with it, or is left. */
-export function activityLeft(state: State, call: Call, exit: string, otherwise: Destination | null): void {
+export function activityLeft(
+  state: State,
+  call: Call,
+  exit: string,
+  otherwise: Destination | null,
+  miss: RingMiss | null,
+): void {
   const frame = call.route.at(-1);
   if (frame === undefined) return takeExit(state, call, exit, otherwise);
   const { kind, config } = stepOf(frame);
-  const next = kind.on?.exit?.(new CallStepContext(state, call), config, frame.memory, exit) ?? null;
+  const context = new CallStepContext(state, call);
+  const next = kind.on?.exit?.(context, config, frame.memory, exit, miss) ?? null;
   if (next === null) takeExit(state, call, exit, otherwise);
   else take(state, call, next);
 }
@@ -90,7 +97,7 @@ function takeExit(state: State, call: Call, exit: string, otherwise: Destination
   }
   if (otherwise !== null) return sendTo(state, call, otherwise);
   const { kind, config } = stepOf(frame);
-  take(state, call, kind.whenOpen(exit, config));
+  take(state, call, kind.whenOpen(exit, config, new CallStepContext(state, call)));
 }
 
 function enterStep(state: State, call: Call, frame: Frame, by: PassedStep['by']): void {

@@ -9,16 +9,21 @@ import type { MayPause } from '../../model/recording.ts';
 import type { RecordFacts } from '../../story/facts.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import type { StepRecord } from '../../story/records.ts';
+import { setGroupPresence } from '../groups/ring-group.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import { isPin } from '../media/box-lock.ts';
 import { recordForQueue } from '../media/recording.ts';
-
 import { StepSight } from './step-sight.ts';
+
 /** What a step of this call sees and may do. */
 export class CallStepContext extends StepSight implements StepContext {
   speakIn(language: string): void {
     this.call.language = language;
+  }
+
+  takePart(groupId: string, personId: string, takesPart: boolean): void {
+    setGroupPresence(this.state, groupId, personId, takesPart);
   }
 
   storm(hoursIds: readonly string[], until: number | null, personId: string): void {

@@ -13,6 +13,8 @@ import type {
 import { type BotItem } from '../../model/bots.ts';
 import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
+import type { RingGroupItem } from '../../model/ring-group.ts';
+import { groupsOf, peopleOfTeam } from '../groups/ring-group.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { isLocked } from '../media/box-lock.ts';
@@ -46,6 +48,8 @@ export class StepSight {
         return state.outsideNumbers.has(id);
       case 'room':
         return state.rooms.has(id);
+      case 'ringGroup':
+        return state.ringGroups.has(id);
       case 'fax':
         return state.faxBoxes.has(id);
       case 'number':
@@ -53,7 +57,7 @@ export class StepSight {
       case 'plan':
         return state.plans.has(id);
       case 'team':
-        return [...state.agents.values()].some(({ person, retired }) => !retired && person.teamId === id);
+        return state.teams.has(id);
       case 'code':
         return state.codes.has(id);
       case 'hours':
@@ -72,6 +76,24 @@ export class StepSight {
 
   room(id: string): RoomItem | undefined {
     return this.state.rooms.get(id);
+  }
+
+  ringGroup(id: string): RingGroupItem | undefined {
+    return this.state.ringGroups.get(id)?.item;
+  }
+
+  answeredLast(groupId: string): string | null {
+    return this.state.ringGroups.get(groupId)?.lastAnswered ?? null;
+  }
+
+  peopleOf(teamId: string): readonly string[] {
+    return peopleOfTeam(this.state, teamId).map(({ person }) => person.id);
+  }
+
+  groupsOf(personId: string): { id: string; name: string; takesPart: boolean }[] {
+    return groupsOf(this.state, personId).map(({ item: { id, name }, sitOut }) => ({
+      ...{ id, name, takesPart: !sitOut.includes(personId) },
+    }));
   }
 
   hours(id: string): OpeningHours | undefined {

@@ -1,38 +1,37 @@
-import { type RingOrder, ringOrders, type RingSettings, turnsOf } from '../ring.ts';
+import {
+  mostRounds,
+  type RingOrder,
+  ringOrders,
+  type RingSettings,
+  type Turn,
+  turnFrom,
+  turnsOf,
+} from '../ring.ts';
 import { endWhenOpen, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {
   targets: { type: 'ringTargets', label: 'Who is rung' },
   order: { type: 'choice', label: 'How', of: ringOrders },
-  rounds: { type: 'whole', label: 'Rounds', least: 1, most: 5, usual: 1 },
+  rounds: { type: 'whole', label: 'Rounds', least: 1, most: mostRounds, usual: 1 },
 } as const;
-
-/** Which turn of which round rings. */
-interface Turn {
-  turn: number;
-  round: number;
-}
 
 type Config = Omit<RingSettings, 'order'> & { readonly order: string };
 
 const settings = ({ targets, order }: Config) => ({ targets, order: order as RingOrder });
 
 /** The next turn with somebody in it, until all rounds are over. A turn in which nobody can be rung is over at once. */
-function ring(context: StepContext, config: Config, { turn, round }: Turn): Next<Turn> {
-  const turns = turnsOf(settings(config));
-  if (turns.length === 0) return { exit: 'notTaken' };
-  if (turn >= turns.length)
-    return round < config.rounds
-      ? ring(context, config, { turn: 0, round: round + 1 })
-      : { exit: 'notTaken' };
-  const targets = turns[turn]!;
+function ring(context: StepContext, config: Config, at: Turn): Next<Turn> {
+  const now = turnFrom(turnsOf(settings(config)), config.rounds, at);
+  if (now === null) return { exit: 'notTaken' };
+  const { turn, round, of: targets } = now;
   const remember = { turn, round };
   const [first] = targets;
   if (first!.kind === 'outside')
     return context.has('outside', first!.id)
       ? { begin: { kind: 'dialOut', outsideId: first!.id, seconds: first!.seconds }, remember }
       : ring(context, config, { turn: turn + 1, round });
-  return { begin: { kind: 'ringSeveral', targets, turn, round, rounds: config.rounds }, remember };
+  const { rounds } = config;
+  return { begin: { kind: 'ringSeveral', targets, round, rounds, groupId: null, passed: [] }, remember };
 }
 
 /** Rings several people, teams and numbers outside: at once, or one after the other, for some rounds. */

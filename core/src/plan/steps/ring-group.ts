@@ -1,0 +1,102 @@
+import type { RingGroupItem } from '../../model/ring-group.ts';
+import type { StandsAgainst } from '../../story/records.ts';
+import {
+  type RingMissWhy,
+  type RingTarget,
+  roundRobinTurns,
+  strongerMiss,
+  type Turn,
+  turnFrom,
+  turnsOf,
+} from '../ring.ts';
+import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
+
+const fields = { groupId: { type: 'item', of: 'ringGroup', label: 'Ring group' } } as const;
+
+/** How far a call has come in a group. */
+interface Memory extends Turn {
+  /** Who had answered last when the call came: a later call does not change the order of this one. */
+  behind: string | null;
+  /** What the turns so far came to. */
+  missed: RingMissWhy;
+  /** Who could not be rung since the last turn that rang. */
+  passed: readonly StandsAgainst[];
+  /** The number outside that rings now. */
+  outsideId: string | null;
+}
+
+/** Not more than a story can hold. */
+const mostPassed = 20;
+
+function turnsIn(
+  context: StepContext,
+  { targets, order }: RingGroupItem,
+  { behind }: Memory,
+): RingTarget[][] {
+  return order === 'roundRobin'
+    ? roundRobinTurns(targets, (teamId) => context.peopleOf(teamId), behind)
+    : turnsOf({ targets, order });
+}
+
+/** The next turn, until all rounds are over; then the way out by what they came to. */
+function ring(context: StepContext, groupId: string, memory: Memory): Next<Memory> {
+  const group = context.ringGroup(groupId);
+  if (group === undefined) return { exit: gone.name };
+  const now = turnFrom(turnsIn(context, group, memory), group.rounds, memory);
+  if (now === null) {
+    const { missed, passed } = memory;
+    const way = missed === 'busy' || missed === 'outage' ? missed : 'notTaken';
+    context.note({ kind: 'groupNotTaken', name: group.name, way, not: [...passed] });
+    return { exit: way };
+  }
+  const { turn, round, of: targets } = now;
+  const [first] = targets;
+  const at = { ...memory, turn, round, outsideId: null };
+  if (first!.kind !== 'outside') {
+    const { passed } = memory;
+    const begin = { kind: 'ringSeveral', targets, round, rounds: group.rounds, groupId, passed } as const;
+    return { begin, remember: { ...at, passed: [] } };
+  }
+  if (!context.has('outside', first!.id))
+    return ring(context, groupId, { ...at, turn: turn + 1, missed: strongerMiss(memory.missed, 'outage') });
+  return {
+    begin: { kind: 'dialOut', outsideId: first!.id, seconds: first!.seconds },
+    remember: { ...at, outsideId: first!.id },
+  };
+}
+
+/** Rings a ring group as it is set; where the plan leaves a way open, the group's own is taken. */
+export const ringGroup: StepKind<typeof fields, Memory> = {
+  kind: 'ringGroup',
+  word: 'Ring group',
+  fields,
+  exits: () => [
+    { name: 'notTaken', label: 'nobody lifts' },
+    { name: 'busy', label: 'all are busy' },
+    { name: 'outage', label: 'no phone or line' },
+    gone,
+  ],
+  main: 'notTaken',
+  fresh: { groupId: '' },
+  destination: ({ groupId }) => ({ kind: 'ringGroup', id: groupId }),
+  enter: (context, { groupId }) =>
+    ring(context, groupId, {
+      ...{ turn: 0, round: 1, behind: context.answeredLast(groupId), missed: null, passed: [] },
+      outsideId: null,
+    }),
+  on: {
+    exit: (context, { groupId }, memory, _exit, miss) => {
+      const missed = strongerMiss(memory.missed, miss?.why ?? null);
+      const passed = [...memory.passed, ...(miss?.not ?? [])].slice(0, mostPassed);
+      return ring(context, groupId, { ...memory, turn: memory.turn + 1, missed, passed });
+    },
+  },
+  whenOpen: (exit, { groupId }, context) => {
+    const group = context.ringGroup(groupId);
+    if (group === undefined || exit === gone.name) return endWhenOpen(gone.name);
+    const own = { busy: group.whenBusy, outage: group.whenOutage }[exit] ?? null;
+    if (own !== null) return { goTo: own };
+    return exit === 'notTaken' ? { goTo: group.whenUnanswered } : { exit: 'notTaken' };
+  },
+  describe: ({ groupId }, names) => `Ring ${names('ringGroup', groupId)}`,
+};
