@@ -37,6 +37,7 @@ import { surveyRoutes } from './areas/surveys/routes.ts';
 import { botRoutes } from './areas/bots/routes.ts';
 import { recordingRoutes } from './areas/recordings/routes.ts';
 import { regionRoutes } from './areas/regions/routes.ts';
+import { ringGroupRoutes } from './areas/ring-groups/routes.ts';
 import { roomRoutes } from './areas/rooms/routes.ts';
 import { ruleRoutes } from './areas/rules/routes.ts';
 import { setAsideRoutes } from './areas/set-aside/routes.ts';
@@ -89,6 +90,7 @@ export function declaredRoutes(
     ...hoursRoutes(services),
     ...promptRoutes(services),
     ...planRoutes(services),
+    ...ringGroupRoutes(services),
     ...roomRoutes(services),
     ...faxBoxRoutes(services),
     ...voicemailRoutes(services, gateways),

@@ -15,6 +15,7 @@ export const viewedLists = [
     'dialling',
   ] as const),
   ...([
+    'ring-groups',
     'destinations',
     'sources',
     'campaigns',

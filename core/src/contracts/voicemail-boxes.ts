@@ -45,7 +45,7 @@ export const voicemailBoxes = itemContract(
   },
   {
     ownerId: nullable(id),
-    ownerKind: nullable(choice('person', 'queue')),
+    ownerKind: nullable(choice('person', 'queue', 'ringGroup')),
     /** Messages in it, and of them those nobody has heard. */
     held: whole(0, 1_000_000),
     fresh: whole(0, 1_000_000),

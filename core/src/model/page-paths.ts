@@ -12,6 +12,7 @@ export const pagePaths = [
   '/prompts/:id?',
   '/queues/:id?',
   '/queues/:id/compare',
+  '/ring-groups/:id?',
   '/numbers/:id?',
   '/trunks/:id?',
   '/dialling/:id?',

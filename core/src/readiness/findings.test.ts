@@ -4,8 +4,18 @@ import { findings, type ReadinessInput } from './findings.ts';
 const good: ReadinessInput = {
   people: [{ id: 'a', name: 'Ann', takesCalls: true, presence: 'available', phone: { state: 'registered' } }],
   queues: [
-    { id: 'q', name: 'Q', peopleCount: 1, signedIn: 1, waiting: 0, maxWaitSeconds: 60, whenNobody: null },
+    {
+      id: 'q',
+      name: 'Q',
+      peopleCount: 1,
+      signedIn: 1,
+      waiting: 0,
+      maxWaitSeconds: 60,
+      whenNobody: null,
+      lacking: '',
+    },
   ],
+  ringGroups: [{ id: 'g', name: 'G', phones: 2, allSitOut: false }],
   numbers: [
     {
       id: 'n',
@@ -72,6 +82,7 @@ test('each fault is found once, faults before what is missing', () => {
     'signedInWithoutPhone',
   ]);
   expect(codes({ queues: [{ ...good.queues[0]!, peopleCount: 0 }] })).toEqual(['queueWithoutMembers']);
+  expect(codes({ queues: [{ ...good.queues[0]!, lacking: 'French' }] })).toEqual(['queueNobodyFits']);
   expect(codes({ queues: [{ ...good.queues[0]!, maxWaitSeconds: null }] })).toEqual(['queueWithoutEnd']);
   expect(
     codes({
@@ -152,6 +163,7 @@ test('an empty installation is told what comes first', () => {
     forwardLoops: [],
     people: [],
     queues: [],
+    ringGroups: [],
     numbers: [],
     trunks: [],
     rules: [],
@@ -164,4 +176,11 @@ test('an empty installation is told what comes first', () => {
     setAside: { count: 0, kind: '' },
   };
   expect(findings(none).map((finding) => finding.code)).toEqual(['noNumbers', 'noPeople', 'noQueues']);
+});
+
+test('a ring group rings somebody, and not all of them sit out', () => {
+  const group = good.ringGroups[0]!;
+  expect(codes({ ringGroups: [group] })).toEqual([]);
+  expect(codes({ ringGroups: [{ ...group, phones: 0, allSitOut: true }] })).toEqual(['groupRingsNobody']);
+  expect(codes({ ringGroups: [{ ...group, allSitOut: true }] })).toEqual(['groupAllSitOut']);
 });

@@ -14,7 +14,11 @@ export interface ReadinessInput extends AnsweringInput {
     waiting: number;
     maxWaitSeconds: number | null;
     whenNobody: Destination | null;
+    /** Skills that keep every member from ever being rung, listed; empty when somebody fits in the end. */
+    lacking: string;
   }[];
+  /** Ring groups in use: phones that could ring one day, theirs or outside, and whether all their people sit out. */
+  ringGroups: { id: string; name: string; phones: number; allSitOut: boolean }[];
   numbers: {
     id: string;
     e164: string;
@@ -79,6 +83,7 @@ export function findings(input: ReadinessInput): Finding[] {
     ...seatFindings(input),
     ...balanceFindings(input),
     ...queueFindings(input),
+    ...groupFindings(input),
     ...numberFindings(input),
     ...recordFindings(input),
     ...sourceFindings(input),
@@ -129,10 +134,20 @@ function queueFindings({ queues }: ReadinessInput): Finding[] {
       return [{ code: 'callersWaitNobodyThere', severity: 'fault', ...item, detail: String(queue.waiting) }];
     }
     if (queue.peopleCount === 0) return [{ code: 'queueWithoutMembers', severity: 'missing', ...item }];
+    if (queue.lacking !== '')
+      return [{ code: 'queueNobodyFits', severity: 'fault', ...item, detail: queue.lacking }];
     if (queue.maxWaitSeconds === null && queue.whenNobody === null) {
       return [{ code: 'queueWithoutEnd', severity: 'missing', ...item }];
     }
     return [];
+  });
+}
+
+function groupFindings({ ringGroups }: ReadinessInput): Finding[] {
+  return ringGroups.flatMap(({ id, name, phones, allSitOut }): Finding[] => {
+    const item = { area: 'queues', itemId: id, itemName: name, detail: '' } as const;
+    if (phones === 0) return [{ code: 'groupRingsNobody', severity: 'fault', ...item }];
+    return allSitOut ? [{ code: 'groupAllSitOut', severity: 'missing', ...item }] : [];
   });
 }
 

@@ -15,6 +15,7 @@ import { promptItem } from './prompts/store.ts';
 import { queueItem } from './queues/store.ts';
 import { botItem } from './bots/store.ts';
 import { regionItem } from './regions/store.ts';
+import { ringGroupItem } from './ring-groups/store.ts';
 import { roomItem } from './rooms/store.ts';
 import { ruleItem } from './rules/store.ts';
 import { scriptKeyItem } from './script-keys/store.ts';
@@ -64,6 +65,7 @@ const drafts: [{ contract: { path: string; area: string } }, () => object, objec
   [botItem, () => ({ address: 'https://bot.example/talk' }), { limitSeconds: 7 }],
   [outsideItem, () => ({ e164: '+14255550120' }), { ringSeconds: 45 }],
   [roomItem, () => ({}), { joinTone: false }],
+  [ringGroupItem, () => ({}), { rounds: 3 }],
   [faxBoxItem, () => ({}), { extension: '7001' }],
   [ruleItem, () => ({ pattern: `1${unique()}` }), { strip: 1 }],
   [trunkItem, () => ({ host: 'provider.example', account: `a${unique()}`, channels: 5 }), { channels: 9 }],

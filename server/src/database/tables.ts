@@ -223,6 +223,13 @@ export const tables = {
     instant: 'at=',
   },
   region_table: { uuid: 'id' },
+  ring_group: {
+    uuid: 'id',
+    text: 'ring_order shows',
+    int: 'rounds',
+    json: 'when_unanswered? when_busy? when_outage?',
+  },
+  ring_group_target: { uuid: 'group_id target_id', int: 'position seconds' },
   room: { uuid: 'id', text: 'pin_hash?', int: 'pin_length=', flag: 'join_tone=' },
   rule_team: { uuid: 'rule_id team_id' },
   rule_trunk: { uuid: 'rule_id trunk_id', int: 'position' },
@@ -235,7 +242,7 @@ export const tables = {
   service_code: {
     uuid: 'id',
     text: 'digits does pin_hash?',
-    json: 'hours_ids team_ids',
+    json: 'hours_ids team_ids group_ids=',
     int: 'for_hours pin_length=',
   },
   session: {

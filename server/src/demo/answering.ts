@@ -60,7 +60,14 @@ export interface DemoAnswering {
     mailTo?: string[];
   }[];
   blocked: { name: string; kind: string; digits: string; why: string; forDays?: number }[];
-  codes: { name: string; digits: string; closes: string[]; forHours: number; pin: string }[];
+  codes: {
+    name: string;
+    digits: string;
+    does?: string;
+    closes?: string[];
+    forHours?: number;
+    pin?: string;
+  }[];
   /** What callers say in voicemail, one after the other. */
   messages: string[];
   /** Tables of regions: what is written, and where its callers go. */
@@ -111,11 +118,11 @@ export async function loadAnswering(
     if (unpublished !== true) await publishPrompt(trx, id, 1, author);
   }
   for (const box of demo.boxes) await loadBox(trx, box, author);
-  for (const { name, digits, closes, forHours, pin } of demo.codes) {
+  for (const { name, digits, does = 'storm', closes = [], forHours = 1, pin } of demo.codes) {
     const hoursIds = await Promise.all(closes.map((each) => itemCalled(trx, ['hours'], each)));
-    const draft = { name, digits, does: 'storm', hoursIds, forHours, teamIds: [] };
+    const draft = { name, digits, does, hoursIds, forHours, teamIds: [] };
     const id = await codeItem.create(trx, checked(objectSchema(codes.draft).validate(draft)), author);
-    await setCodePin(trx, id, pin, author);
+    if (pin !== undefined) await setCodePin(trx, id, pin, author);
   }
   for (const { forDays, ...entry } of demo.blocked) {
     const until = forDays === undefined ? null : DateTime.now().plus({ days: forDays }).toMillis();
@@ -186,7 +193,7 @@ async function loadBox(
     await voicemailItem.create(trx, checked(schema.validate({ name, extension, ...fresh, ...set })), author);
     return;
   }
-  const owner = await itemCalled(trx, ['queue', 'person'], of);
+  const owner = await itemCalled(trx, ['queue', 'ringGroup', 'person'], of);
   const id = await trx('voicemail_box').where({ owner_id: owner }).first<{ id: string }>('id');
   const present = await voicemailItem.get(trx, id.id);
   const draft = { ...voicemailItem.snapshot(present), ...set, extension };

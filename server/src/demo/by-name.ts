@@ -12,9 +12,8 @@ export async function itemCalled(trx: Knex, kinds: string[], name: string): Prom
   return row.id;
 }
 
-/** A destination written as `kind: name`, or `end`. */
-export /** A destination written like `queue: Bookings`. */
-async function destinationCalled(trx: Knex, text: string): Promise<Destination> {
+/** A destination written like `queue: Bookings`. */
+export async function destinationCalled(trx: Knex, text: string): Promise<Destination> {
   if (text === 'end') return { kind: 'end' };
   const [kind = '', name = ''] = text.split(': ');
   return { kind, id: await itemCalled(trx, [kind], name) } as Destination;

@@ -43,6 +43,7 @@ import { loadMessages } from './past-messages.ts';
 import { rehearsePast } from './past.ts';
 import { type DemoPerson, phoneFaults } from './person.ts';
 import { loadLineKeys } from './line-keys.ts';
+import { type DemoRingGroup, loadRingGroups } from './ring-groups.ts';
 import { loadTexts } from './texts.ts';
 import { loadSteps } from './when-nobody-lifts.ts';
 
@@ -195,6 +196,7 @@ export async function ensureDemo(
     await loadSteps(trx, readRows(folder, files.steps));
     await loadSources(trx, read<DemoSource[]>('sources.json'));
     await loadQueues(trx, read<DemoQueue[]>(files.queues));
+    await loadRingGroups(trx, read<DemoRingGroup[]>('ring-groups.json'));
     await loadAnswering(trx, read<DemoAnswering>('answering.json'), seal, sailingBot);
     await loadNumbers(trx, readRows(folder, files.numbers));
     await loadCampaigns(trx, outbound.campaigns, outbound.optOuts);

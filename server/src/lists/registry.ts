@@ -16,6 +16,7 @@ import { listQueues } from '../areas/queues/store.ts';
 import { savedRecords } from '../areas/records/saved.ts';
 import { botItem } from '../areas/bots/store.ts';
 import { regionItem } from '../areas/regions/store.ts';
+import { ringGroupItem } from '../areas/ring-groups/store.ts';
 import { roomItem } from '../areas/rooms/store.ts';
 import { ruleItem } from '../areas/rules/store.ts';
 import { scriptKeyItem } from '../areas/script-keys/store.ts';
@@ -45,6 +46,7 @@ export const savedLists = {
   teams: plainList('Teams', 'teams', listTeams),
   skills: plainList('Skills', 'skills', skillItem.list),
   outsideNumbers: plainList('Outside numbers', 'outside numbers', outsideItem.list),
+  ringGroups: plainList(ringGroupItem.contract.area, 'ring groups', ringGroupItem.list),
   rooms: plainList('Conference rooms', 'conference rooms', roomItem.list),
   faxBoxes: plainList('Fax boxes', 'fax boxes', faxBoxItem.list),
   destinations: plainList('Destinations', 'destinations', listPlaces),

@@ -158,6 +158,7 @@ function assembled(read: PartsRead): Configuration {
     rooms: rooms.map(({ id, name, extension, joinTone }) => ({
       ...{ name, extension, joinTone, ...pins.get(id)! },
     })),
+    ringGroups: read.ringGroups,
     blocked,
     codes,
     faxBoxes: faxBoxes.map(({ id, name, extension }) => ({ id, name, extension })),

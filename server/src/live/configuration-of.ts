@@ -13,6 +13,7 @@ export function configurationOf(state: Readonly<State>): Configuration {
     trunks: [...state.trunks.values()].map((trunk) => trunk.item),
     outsideNumbers: [...state.outsideNumbers.values()],
     rooms: [...state.rooms.values()],
+    ringGroups: [...state.ringGroups.values()].map(({ item }) => item),
     faxBoxes: [...state.faxBoxes.values()],
     codes: [...state.codes.values()],
     blocked: [...state.blocked.items],

@@ -16,6 +16,7 @@ import { keepCallNote, queueWriteBack } from '../areas/records/outbox.ts';
 import { isDataFault } from './faults.ts';
 import { type EndedCall, writeCalls, writeLostCall } from './log.queries.ts';
 import type { Applied } from './replica.ts';
+import { tellPages } from '../spine/items.ts';
 import { keepSetAside } from './set-aside.queries.ts';
 
 /**
@@ -94,6 +95,8 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
       return countHit(trx, effect.blockedId);
     case 'forwardLoop':
       return noteForwardLoop(trx, effect.outsideId);
+    case 'groupPresence':
+      return tellPages(trx as Knex.Transaction, 'ringGroup', effect.groupId);
     case 'emergency':
       return keepEmergency(trx, effect);
     case 'callEnded': {

@@ -83,6 +83,7 @@ export function legMessages(name: string, effect: Effect): LegMessage[] {
     case 'text':
     case 'surveyAnswered':
     case 'blockedCaller':
+    case 'groupPresence':
     case 'forwardLoop':
     case 'callEnded':
     case 'agentChanged':

@@ -45,6 +45,7 @@ export function isPlain(batch: readonly Applied[]): boolean {
           effect.kind !== 'blockedCaller' &&
           effect.kind !== 'forwardLoop' &&
           effect.kind !== 'storm' &&
+          effect.kind !== 'groupPresence' &&
           effect.kind !== 'text' &&
           effect.kind !== 'surveyAnswered' &&
           effect.kind !== 'talkRecorded' &&

@@ -28,6 +28,10 @@ export function refusalSentence(refusal: Refusal): string {
       return 'The exchange does not know this campaign.';
     case 'unknownBox':
       return 'The exchange does not know this voicemail box.';
+    case 'unknownRingGroup':
+      return 'The exchange knows no such ring group. One that is deactivated rings nobody.';
+    case 'notAMember':
+      return 'They are no member of this ring group. An administrator can add them.';
     case 'notExpected':
       return 'That does nothing at this moment.';
     case 'notReachable':

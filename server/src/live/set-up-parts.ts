@@ -12,6 +12,7 @@ import { planItem } from '../areas/plans/store.ts';
 import { promptItem } from '../areas/prompts/store.ts';
 import { listQueues } from '../areas/queues/store.ts';
 import { compiledRegions } from '../areas/regions/store.ts';
+import { compiledGroups } from '../areas/ring-groups/store.ts';
 import { roomItem, roomPins } from '../areas/rooms/store.ts';
 import { ruleItem } from '../areas/rules/store.ts';
 import { installation } from '../areas/session/store.ts';
@@ -63,6 +64,10 @@ export const setUpParts = {
   trunks: inUse(trunkItem, ['trunk', 'number', 'item number']),
   outside: inUse(outsideItem, ['outside_number', 'extension outside']),
   rooms: inUse(roomItem, ['room', 'extension room']),
+  ringGroups: part(
+    ['item ringGroup', 'ring_group', 'ring_group_target', 'extension ringGroup', 'voicemail_box'],
+    compiledGroups,
+  ),
   pins: part(['item room', 'room'], roomPins),
   faxBoxes: inUse(faxBoxItem, ['fax_box', 'extension fax']),
   hours: inUse(hoursItem, ['opening_hours']),
@@ -73,7 +78,7 @@ export const setUpParts = {
   rules: inUse(ruleItem, ['dialling_rule', 'rule_trunk', 'rule_team']),
   campaigns: inUse(campaignItem, ['campaign', 'number', 'item number']),
   boxes: part(
-    ['item voicemail', 'voicemail_box', 'item person', 'item queue', 'extension voicemail'],
+    ['item voicemail', 'voicemail_box', 'item person', 'item queue', 'item ringGroup', 'extension voicemail'],
     compiledBoxes,
   ),
   blocked: part(['item blocked', 'blocked'], compiledBlocked),

@@ -24,6 +24,7 @@ export type ItemKind =
   | 'rule'
   | 'outside'
   | 'room'
+  | 'ringGroup'
   | 'fax'
   | 'hours'
   | 'prompt'

@@ -10,7 +10,7 @@ import MembersField from './MembersField.vue';
 import { type DirectoryEntry, useDirectory } from '../shell/directory.ts';
 import { kindWords, useFinding } from './finding.ts';
 
-/** Where a call goes: anything that exists, or a queue or an outside number made right here. */
+/** Where a call goes: anything that exists, or a queue, a ring group or an outside number made right here. */
 const props = defineProps<{
   id: string;
   label: string;
@@ -25,14 +25,24 @@ const props = defineProps<{
 const emit = defineEmits<{ also: [value: string] }>();
 const model = defineModel<Destination | null>({ required: true });
 const directory = useDirectory();
-const naming = ref<'queue' | 'plan' | 'outside' | 'room' | 'fax' | null>(null);
+const naming = ref<'queue' | 'ringGroup' | 'plan' | 'outside' | 'room' | 'fax' | null>(null);
 const name = ref('');
 const digits = ref('');
-/** Who takes the calls of a queue that is made here. */
+/** Who takes the calls of a queue, or is rung in a group, that is made here. */
 const members = ref<string[]>([]);
 const fault = ref('');
 
-const kinds = ['queue', 'plan', 'voicemail', 'outside', 'room', 'fax', 'number', 'person'] as const;
+const kinds = [
+  'queue',
+  'ringGroup',
+  'plan',
+  'voicemail',
+  'outside',
+  'room',
+  'fax',
+  'number',
+  'person',
+] as const;
 const titleOf = (entry: DirectoryEntry) =>
   entry.kind === 'person' ? `${entry.name}, ${entry.extension ?? ''}` : entry.name;
 const endWords = 'Say that nobody can take the call';
@@ -58,7 +68,7 @@ const makes = computed(() => {
   if (props.makeQueue !== true || looking.value) return [];
   const named = typed.value.trim();
   if (found.value.some(({ name }) => name.toLowerCase() === named.toLowerCase())) return [];
-  return (['queue', 'plan', 'outside', 'room', 'fax'] as const).map((kind) => ({
+  return (['queue', 'ringGroup', 'plan', 'outside', 'room', 'fax'] as const).map((kind) => ({
     value: `make ${kind}`,
     title:
       named === ''
@@ -114,6 +124,12 @@ const documentOf = (key: string) => planTemplates.find((each) => each.key === ke
 const thing = computed(() => (naming.value === null ? '' : kindWords[naming.value]!.toLowerCase()));
 const begin = () => void making(make());
 
+/** The people and teams chosen, as a ring group has them; how long each rings is as usual. */
+const rung = () =>
+  members.value.map(
+    (id) => ({ kind: directory.entry(id)?.kind === 'team' ? 'team' : 'person', id }) as const,
+  );
+
 async function make(): Promise<void> {
   fault.value = '';
   const kind = naming.value!;
@@ -125,7 +141,9 @@ async function make(): Promise<void> {
           ? await planApi.create({ name: name.value, document: documentOf(template.value) })
           : kind === 'queue'
             ? await ask(api.POST('/api/queues', { body: { name: name.value, members: members.value } }))
-            : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
+            : kind === 'ringGroup'
+              ? await ask(api.POST('/api/ring-groups', { body: { name: name.value, targets: rung() } }))
+              : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
     model.value = { kind, id: made.id };
     naming.value = null;
   } catch (error) {
@@ -167,11 +185,15 @@ async function make(): Promise<void> {
         <option v-for="each in templates" :key="each.key" :value="each.key">{{ each.name }}</option>
       </select>
       <MembersField
-        v-if="naming === 'queue'"
+        v-if="naming === 'queue' || naming === 'ringGroup'"
         v-model="members"
         class="members"
         field="newMembers"
-        empty="Nobody yet. Callers would wait for nobody."
+        :empty="
+          naming === 'queue'
+            ? 'Nobody yet. Callers would wait for nobody.'
+            : 'Nobody yet. It would ring nobody.'
+        "
       />
       <button class="link" type="button" @click="begin">Make it</button>
       <button class="link" type="button" @click="naming = null">Leave it</button>
@@ -179,13 +201,15 @@ async function make(): Promise<void> {
         {{
           fault !== ''
             ? fault
-            : naming === 'queue'
-              ? 'With a voicemail box of its own. How long each is rung, and more, is set on the queue.'
-              : naming === 'plan'
-                ? 'Its steps are built under Answering. Until it is published callers cannot be answered.'
-                : naming === 'outside'
-                  ? 'It is dialled over the trunks of the dialling rules.'
-                  : 'Extension and more are set under Destinations afterwards.'
+            : naming === 'ringGroup'
+              ? 'All at once, 20 s each, with a voicemail box of its own. In turn, and more, is set on the group.'
+              : naming === 'queue'
+                ? 'With a voicemail box of its own. How long each is rung, and more, is set on the queue.'
+                : naming === 'plan'
+                  ? 'Its steps are built under Answering. Until it is published callers cannot be answered.'
+                  : naming === 'outside'
+                    ? 'It is dialled over the trunks of the dialling rules.'
+                    : 'Extension and more are set under Destinations afterwards.'
         }}
       </p>
     </div>

@@ -12,6 +12,7 @@ const pages: Record<Exclude<PagePath, '/enrol'>, () => Promise<unknown>> = {
   '/hours/:id?': () => import('../areas/hours/HoursPage.vue'),
   '/prompts/:id?': () => import('../areas/prompts/PromptsPage.vue'),
   '/queues/:id?': () => import('../areas/queues/QueuesPage.vue'),
+  '/ring-groups/:id?': () => import('../areas/ring-groups/RingGroupsPage.vue'),
   '/queues/:id/compare': () => import('../areas/queues/ComparePage.vue'),
   '/numbers/:id?': () => import('../areas/numbers/NumbersPage.vue'),
   '/trunks/:id?': () => import('../areas/trunks/TrunksPage.vue'),

@@ -2,6 +2,7 @@ import type { RingGroupItem } from '../../model/ring-group.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
 import type { Refusal } from '../kernel/events.ts';
+import { effect } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 
 /** A ring group as it is now. */
@@ -42,6 +43,16 @@ export function isMember(state: Readonly<State>, { item }: RingGroup, personId: 
   return item.targets.some(({ kind, id }) => (kind === 'person' ? id === personId : id === teamId));
 }
 
+/** Its people, teams by their people, in the order of the group; numbers outside are nobody's. */
+export function peopleOfGroup(state: Readonly<State>, { item }: RingGroup): Agent[] {
+  const people = item.targets.flatMap(({ kind, id }) => {
+    if (kind === 'team') return [...peopleOfTeam(state, id)];
+    const agent = state.agents.get(id);
+    return agent === undefined || agent.retired ? [] : [agent];
+  });
+  return [...new Set(people)];
+}
+
 /** The groups somebody is a member of. */
 export function groupsOf(state: Readonly<State>, personId: string): RingGroup[] {
   return [...state.ringGroups.values()].filter((group) => isMember(state, group, personId));
@@ -59,6 +70,7 @@ export function setGroupPresence(
   if (!isMember(state, group, personId)) return 'notAMember';
   const others = group.sitOut.filter((each) => each !== personId);
   group.sitOut = takesPart ? others : [...others, personId];
+  effect(state, { kind: 'groupPresence', groupId, personId, takesPart });
   return null;
 }
 

@@ -200,6 +200,8 @@ export type Effect =
   | { kind: 'storm'; callId: string; hoursIds: readonly string[]; until: number | null; personId: string }
   /** A caller of the blocked list was turned away. */
   | { kind: 'blockedCaller'; callId: string; blockedId: string }
+  /** A member of a ring group takes part in it, or sits out. */
+  | { kind: 'groupPresence'; groupId: string; personId: string; takesPart: boolean }
   /** A number outside seems to send calls back to us, and was not called again. */
   | { kind: 'forwardLoop'; callId: string; outsideId: string }
   /** Somebody pressed the key that ends all calls to them. */

@@ -24,16 +24,19 @@ const definition = defineItem<typeof codes.path, CodeDraft, CodeView, Row>({
     hoursIds: { column: 'hours_ids', json: true },
     forHours: { column: 'for_hours' },
     teamIds: { column: 'team_ids', json: true },
+    groupIds: { column: 'group_ids', json: true },
   },
   more: { hasPin: 't.pin_hash is not null' },
   view: (row) => ({ ...row, insteadOf: null }),
-  references: ({ hoursIds, teamIds }) => [
+  references: ({ hoursIds, teamIds, groupIds }) => [
     ...hoursIds.map((to) => ({ to, how: 'closed by code' })),
     ...teamIds.map((to) => ({ to, how: 'may use' })),
+    ...groupIds.map((to) => ({ to, how: 'left by code' })),
   ],
-  check: async (trx, { digits, does, hoursIds, teamIds }, current) => {
+  check: async (trx, { digits, does, hoursIds, teamIds, groupIds }, current) => {
     for (const id of hoursIds) await checkInUse(trx, id, 'hours', '/hoursIds');
     for (const id of teamIds) await checkInUse(trx, id, 'team', '/teamIds');
+    for (const id of groupIds) await checkInUse(trx, id, 'ringGroup', '/groupIds');
     if (does === 'storm' && hoursIds.length === 0) throw Problem.field('/hoursIds', 'Choose what it closes.');
     // A phone sends what was dialled once it fits: no code may be the beginning of another, or of an extension.
     const others = await trx('service_code as c')
@@ -74,8 +77,8 @@ export async function compiledCodes(database: Knex): Promise<ServiceCodeItem[]> 
       await database('service_code').select<{ id: string; pin_hash: string | null; pin_length: number }[]>()
     ).map((row) => [row.id, row]),
   );
-  return items.map(({ id, name, digits, does, hoursIds, forHours, teamIds }) => ({
-    ...{ id, name, digits, does, hoursIds, forHours, teamIds },
+  return items.map(({ id, name, digits, does, hoursIds, forHours, teamIds, groupIds }) => ({
+    ...{ id, name, digits, does, hoursIds, forHours, teamIds, groupIds },
     ...{ pinHash: pins.get(id)?.pin_hash ?? null, pinLength: pins.get(id)?.pin_length ?? 0 },
   }));
 }

@@ -12,9 +12,9 @@ import { ownLeg } from './own-leg.ts';
 const area = 'Desk';
 const mostFound = 12;
 
-/** Where a caller can be handed to. Queues have no state and can always take one more. */
+/** Where a caller can be handed to. Queues and ring groups have no state and can always take one more. */
 interface Way {
-  kind: 'person' | 'queue';
+  kind: 'person' | 'queue' | 'ringGroup';
   id: string;
   name: string;
   extension: string | null;
@@ -30,12 +30,12 @@ export function passingRoutes({ live }: Services): Route[] {
       path: '/api/desk/ways',
       area,
       summary:
-        'Whom a caller can be handed to: colleagues and queues by name or extension, those who can be rung first',
+        'Whom a caller can be handed to: colleagues, queues and ring groups by name or extension, those who can be rung first',
       who: workers,
       query: Joi.object<{ search: string }>({ search: Joi.string().trim().allow('').max(80).default('') }),
       reply: Joi.array().items(
         Joi.object<Way, true>({
-          kind: Joi.string().valid('person', 'queue').required(),
+          kind: Joi.string().valid('person', 'queue', 'ringGroup').required(),
           id: Joi.string().required(),
           name: Joi.string().required(),
           extension: Joi.string().allow(null).required(),
@@ -75,9 +75,9 @@ export function passingRoutes({ live }: Services): Route[] {
       summary: 'Send the caller on; to the colleague to whom they were announced, this puts them through',
       who: workers,
       params: idParams,
-      body: Joi.object<{ to: Destination & { kind: 'person' | 'queue' } }>({
+      body: Joi.object<{ to: Destination & { kind: 'person' | 'queue' | 'ringGroup' } }>({
         to: Joi.object({
-          kind: Joi.string().valid('person', 'queue').required(),
+          kind: Joi.string().valid('person', 'queue', 'ringGroup').required(),
           id: Joi.string().guid().required(),
         }).required(),
       }),
@@ -127,7 +127,12 @@ function waysFor(state: Readonly<State>, search: string, ownId: string, now: num
     .map(({ item: { id, name, extension } }): Way => {
       return { kind: 'queue', id, name, extension, state: null, canRing: true };
     });
-  return [...people, ...queues]
+  const groups = [...state.ringGroups.values()]
+    .filter(({ item }) => fits(item.name, item.extension))
+    .map(({ item: { id, name, extension } }): Way => {
+      return { kind: 'ringGroup', id, name, extension, state: null, canRing: true };
+    });
+  return [...people, ...queues, ...groups]
     .sort((one, other) => Number(other.canRing) - Number(one.canRing) || one.name.localeCompare(other.name))
     .slice(0, mostFound);
 }

@@ -25,6 +25,7 @@ export interface DirectoryQuery {
 /** Everything that is told apart by a name. */
 export const namedKinds = [
   'queue',
+  'ringGroup',
   'plan',
   'number',
   'person',

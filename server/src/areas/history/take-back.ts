@@ -26,6 +26,7 @@ import { scriptKeyItem } from '../script-keys/store.ts';
 import { differences } from './changes.queries.ts';
 import { skillItem } from '../skills/store.ts';
 import { faxBoxItem } from '../fax-boxes/store.ts';
+import { ringGroupItem } from '../ring-groups/store.ts';
 import { roomItem } from '../rooms/store.ts';
 import { outsideItem } from '../outside/store.ts';
 import { ruleItem } from '../rules/store.ts';
@@ -82,6 +83,7 @@ const writers: Partial<Record<ItemKind, Writer>> = {
   ...writerOf(ruleItem),
   ...writerOf(outsideItem),
   ...writerOf(roomItem),
+  ...writerOf(ringGroupItem),
   ...writerOf(voicemailItem),
   ...writerOf(faxBoxItem),
   ...writerOf(skillItem),

@@ -15,6 +15,7 @@ import { hoursItem } from '../hours/store.ts';
 import { foundIn, planItem } from '../plans/store.ts';
 import { boxesForReadiness } from '../voicemail/readiness.ts';
 import { forwardLoops } from '../outside/store.ts';
+import { groupForReadiness, lackingIn } from './who-rings.ts';
 import { promptsOfAnother } from '../prompts/readiness.ts';
 import { promptItem } from '../prompts/store.ts';
 import { listQueues } from '../queues/store.ts';
@@ -127,8 +128,10 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
       }),
       queues: queues.map((queue) => {
         const now = state.queues.get(queue.id);
-        return { ...queue, signedIn: now?.signedIn ?? 0, waiting: now?.waitingList.size ?? 0 };
+        const waiting = now?.waitingList.size ?? 0;
+        return { ...queue, signedIn: now?.signedIn ?? 0, waiting, lacking: lackingIn(now) };
       }),
+      ringGroups: [...state.ringGroups.values()].map((group) => groupForReadiness(state, group)),
       numbers: numbers.map(({ destination, ...number }) => ({
         ...number,
         destination,

@@ -26,7 +26,7 @@ import {
   retireItem,
 } from '../../spine/items.ts';
 import { checkScript } from '../desk/script.ts';
-import { refuseRounds, waysOutOf } from './rounds.ts';
+import { refuseRounds } from '../../spine/rounds.ts';
 import { columnsOf, type QueueRow, viewOf } from './rows.ts';
 import { createVoicemailBoxes } from '../../spine/voicemail-boxes.ts';
 
@@ -229,8 +229,12 @@ async function checkQueue(
     const own = destination?.kind === 'voicemail' && destination.id === boxId;
     if (!own) await checkDestination(trx, destination, `/${key}`);
   }
-  await refuseRounds(trx, id, draft);
+  await refuseRounds(trx, { id, name: draft.name }, draft, byItself);
 }
+
+/** Fields of a queue that lead somewhere: by themselves, or by a key, which is the caller's own doing and may lead round. */
+const byItself = ['whenFull', 'whenTooLong', 'whenNobody', 'whenClosed', 'whenAllAway'] as const;
+const waysOutOf = [...byItself, 'whenLeaves'] as const;
 
 /** New members must be in use; one that was deactivated after joining may stay, and is not rung. */
 async function checkMembers(trx: Knex.Transaction, members: string[], before: string[]): Promise<void> {

@@ -44,6 +44,7 @@ export const voicemailItem = defineItem<typeof voicemailBoxes.path, VoicemailBox
         new: `select distinct m.box_id as id from message m where ${isFresh}`,
         shared: 'select v.id from voicemail_box v where v.owner_id is null',
         queue: ownedBy('queue'),
+        ringGroup: ownedBy('ringGroup'),
         person: ownedBy('person'),
       },
       orders: {
@@ -113,7 +114,7 @@ export const voicemailItem = defineItem<typeof voicemailBoxes.path, VoicemailBox
         : Promise.reject(
             new Problem(
               'notNow',
-              `${name} goes with its ${ownerKind}. Deactivate that, and the box follows.`,
+              `${name} goes with its ${ownerKind === 'ringGroup' ? 'ring group' : ownerKind}. Deactivate that, and the box follows.`,
             ),
           ),
   },

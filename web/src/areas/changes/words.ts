@@ -27,6 +27,7 @@ export const trailKinds: Readonly<Record<string, string>> = {
   source: 'call sources',
   voicemail: 'voicemail boxes',
   outside: 'outside numbers',
+  ringGroup: 'ring groups',
   room: 'conference rooms',
   fax: 'fax boxes',
   connection: 'customer systems',

@@ -11,6 +11,7 @@ import { useNotices } from '../../shell/notices.ts';
 import { useSession } from '../../shell/session.ts';
 import { useSetUp } from '../../shell/set-up.ts';
 import { hoursApi } from '../hours/words.ts';
+import { ringGroupApi } from '../ring-groups/words.ts';
 import { codeArea, doesWords } from './words.ts';
 
 /** What is dialled on our own phones, and who may. */
@@ -26,6 +27,12 @@ const setChoices = computed(() =>
     .filter(({ retired }) => !retired)
     .map(({ id, name }) => ({ value: id, title: name })),
 );
+const groups = useCollection(ringGroupApi);
+const groupChoices = computed(() =>
+  (groups.items.value ?? [])
+    .filter(({ retired }) => !retired)
+    .map(({ id, name }) => ({ value: id, title: name })),
+);
 const setName = (id: string) => sets.byId.value.get(id)?.name ?? '';
 const columns = [
   { key: 'digits', title: 'Code', width: '72px', mono: true, sort: (row: CodeView) => row.digits },
@@ -34,10 +41,12 @@ const columns = [
   { key: 'who', title: 'May use it', width: '170px' },
   { key: 'state', title: '', width: '110px' },
 ];
-const what = ({ does: doing, hoursIds, forHours }: CodeView) =>
+const what = ({ does: doing, hoursIds, forHours, groupIds }: CodeView) =>
   doing === 'voicemail'
     ? 'Opens the voicemail box of whoever dials'
-    : `Closes ${hoursIds.map(setName).join(', ')} for ${forHours === 1 ? '1 hour' : `${forHours} hours`}`;
+    : doing === 'takePart'
+      ? `Lets whoever dials sit out of ${groupIds.map(setUp.nameOf).join(', ') || 'all their ring groups'}, or come back`
+      : `Closes ${hoursIds.map(setName).join(', ')} for ${forHours === 1 ? '1 hour' : `${forHours} hours`}`;
 /** Whose voicemail it opens, that box asks for its own. */
 const lacksPin = ({ does: doing, hasPin }: CodeView) => doing === 'storm' && !hasPin;
 const sentence = (inUse: CodeView[]) => {
@@ -123,6 +132,24 @@ async function setPin(code: CodeView): Promise<void> {
               hours; dialled again it opens</span
             >
           </LedgerField>
+          <LedgerField
+            v-if="draft.does === 'takePart'"
+            label="Groups"
+            for="code-groups"
+            :fault="faults['/groupIds']"
+            hint="Who takes part in any of them sits out of all; dialled again they come back."
+          >
+            <v-autocomplete
+              id="code-groups"
+              v-model="draft.groupIds"
+              :items="groupChoices"
+              :readonly="readonly"
+              multiple
+              chips
+              closable-chips
+              placeholder="all that whoever dials is in"
+            />
+          </LedgerField>
           <LedgerField label="May use it" for="code-teams" :fault="faults['/teamIds']">
             <v-autocomplete
               id="code-teams"
@@ -144,7 +171,10 @@ async function setPin(code: CodeView): Promise<void> {
               The dialling rule {{ shown.insteadOf }} would take {{ shown.digits }} out; the code comes first.
             </p>
             <h3>PIN</h3>
-            <p v-if="shown.does === 'voicemail'" class="second">
+            <p v-if="shown.does === 'takePart'" class="second">
+              None is asked for: it is about whoever’s phone dials, and nobody else.
+            </p>
+            <p v-else-if="shown.does === 'voicemail'" class="second">
               The PIN of the box is asked for; it is set in the box, or at its owner’s desk.
             </p>
             <p v-else :class="shown.hasPin ? 'second' : 'fault-text'">

@@ -7,6 +7,7 @@ export const codeApi = itemApi<CodesContract>('code', '/api/service-codes');
 export const doesWords: Record<CodeDraft['does'], string> = {
   storm: 'Storm day: closes sets of hours',
   voicemail: 'Voicemail: opens the box of whoever dials, by its PIN',
+  takePart: 'Ring groups: whoever dials sits out, or takes part again',
 };
 
 export const codeArea: ItemArea<CodeDraft, CodeView> = {
@@ -16,13 +17,21 @@ export const codeArea: ItemArea<CodeDraft, CodeView> = {
   title: 'Service codes',
   one: 'code',
   second: 'Dialled on our own phones',
-  fresh: () => ({ name: '', digits: '*86', does: 'storm', hoursIds: [], forHours: 6, teamIds: [] }),
-  draftOf: ({ name, digits, does, hoursIds, forHours, teamIds }) => ({
-    ...{ name, digits, does, hoursIds, forHours, teamIds },
+  fresh: () => ({
+    name: '',
+    digits: '*86',
+    does: 'storm',
+    hoursIds: [],
+    forHours: 6,
+    teamIds: [],
+    groupIds: [],
+  }),
+  draftOf: ({ name, digits, does, hoursIds, forHours, teamIds, groupIds }) => ({
+    ...{ name, digits, does, hoursIds, forHours, teamIds, groupIds },
   }),
   words: {
     ...{ name: 'Name', digits: 'Code', does: 'Does', hoursIds: 'Closes', forHours: 'For' },
-    teamIds: 'May use it',
+    ...{ teamIds: 'May use it', groupIds: 'Groups' },
   },
   show: (field, value) => {
     if (field === 'forHours') return value === 1 ? '1 hour' : `${String(value)} hours`;

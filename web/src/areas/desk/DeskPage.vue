@@ -19,6 +19,7 @@ import DeskHandset from './DeskHandset.vue';
 import HandOver from './HandOver.vue';
 import { phoneTitle } from '../phones/words.ts';
 import TextThreads from '../texts/TextThreads.vue';
+import DeskGroups from './DeskGroups.vue';
 import DeskMessages from '../voicemail/DeskMessages.vue';
 import { useHandset } from './handset.ts';
 
@@ -287,6 +288,7 @@ useKeys({
           </p>
         </div>
       </section>
+      <DeskGroups />
       <DeskMessages />
       <section>
         <h2>Texts</h2>

@@ -51,7 +51,7 @@ const shown = computed(() => {
   );
 });
 /**
- * Enter takes the first one found; once more goes the usual way: a colleague hears first who comes, a queue cannot be
+ * Enter takes the first one found; once more goes the usual way: a colleague hears first who comes, a queue or group cannot be
  * told. Heard before the field hears it, so that one press never does both.
  */
 function enter(event: KeyboardEvent): void {
@@ -101,7 +101,7 @@ function enter(event: KeyboardEvent): void {
                 :shape="item.state"
                 :word="item.canRing ? agentWords[item.state] : `${agentWords[item.state]}, cannot be rung`"
               />
-              <span v-else class="second">queue</span>
+              <span v-else class="second">{{ item.kind === 'queue' ? 'queue' : 'ring group' }}</span>
             </span>
           </template>
         </v-list-item>
@@ -109,7 +109,7 @@ function enter(event: KeyboardEvent): void {
     </v-autocomplete>
     <div class="buttons">
       <v-btn
-        v-if="chosen?.kind !== 'queue'"
+        v-if="chosen === null || chosen.kind === 'person'"
         variant="flat"
         color="primary"
         :disabled="chosen === null || !chosen.canRing"

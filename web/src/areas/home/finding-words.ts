@@ -135,6 +135,24 @@ export function findingWords(finding: Finding): { fact: string; fix: string; pat
         fix: 'Set a limit',
         path: `/queues/${item}`,
       };
+    case 'queueNobodyFits':
+      return {
+        fact: `No member of ${finding.itemName} has enough ${finding.detail}: its callers wait for nobody`,
+        fix: 'Ask for less, or let others join',
+        path: `/queues/${item}`,
+      };
+    case 'groupRingsNobody':
+      return {
+        fact: `${finding.itemName} rings nobody: none of its people has a phone`,
+        fix: 'Add somebody',
+        path: `/ring-groups/${item}`,
+      };
+    case 'groupAllSitOut':
+      return {
+        fact: `All members of ${finding.itemName} sit out`,
+        fix: 'See who',
+        path: `/ring-groups/${item}`,
+      };
     case 'callersWaitNobodyThere':
       return {
         fact: `${finding.detail} wait in ${finding.itemName}, nobody is signed in`,

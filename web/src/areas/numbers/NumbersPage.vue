@@ -93,6 +93,7 @@ const kindWords = {
   person: 'person',
   voicemail: 'voicemail',
   outside: 'outside',
+  ringGroup: 'ring group',
   room: 'room',
   fax: 'fax',
   number: 'number',

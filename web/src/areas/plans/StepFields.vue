@@ -17,7 +17,7 @@ import type { PlanNames } from './plan-names.ts';
 import type { Rule } from '@night-bell/core/plan/rules';
 import AnswerChoices from './AnswerChoices.vue';
 import KeyChoices from './KeyChoices.vue';
-import RingTargets from './RingTargets.vue';
+import RingTargets from '../../kit/RingTargets.vue';
 import RuleChoices from './RuleChoices.vue';
 
 /** The settings of one step, asked for as its kind describes them. */
@@ -80,6 +80,7 @@ const promptKinds: Partial<Record<StepKindName, PromptKind>> = {
 };
 /** Where more of it is set than a name. */
 const opens: Partial<Record<ItemKind, { page: string; word: string }>> = {
+  ringGroup: { page: '/ring-groups', word: 'Open who is in it' },
   region: { page: '/regions', word: 'Open its rows' },
   bot: { page: '/bots', word: 'Open and try it' },
 };
@@ -246,7 +247,7 @@ const wordsOf = (id: string) => props.names.words(id) ?? '';
     <LedgerField v-else-if="field.type === 'ringTargets'" :label="field.label">
       <RingTargets
         :model-value="value<readonly RingTarget[]>(name)"
-        :names="names"
+        :name-of="names.nameOf"
         :readonly="readonly"
         @update:model-value="set(name, $event)"
       />

@@ -6,6 +6,7 @@ import { useSetUp } from '../../shell/set-up.ts';
 import { hoursApi } from '../hours/words.ts';
 import { botApi, botArea } from '../bots/words.ts';
 import { regionApi } from '../regions/words.ts';
+import { ringGroupApi, ringGroupArea } from '../ring-groups/words.ts';
 import { promptApi, speakPrompt } from '../prompts/words.ts';
 import { voicemailApi, voicemailArea } from '../voicemail/words.ts';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
@@ -14,6 +15,7 @@ import type { PromptKind } from '@night-bell/core/sound/kinds';
 export const makeable: Partial<Record<ItemKind, string>> = {
   prompt: 'Write a new one',
   queue: 'Make a new queue',
+  ringGroup: 'Make a new ring group',
   hours: 'Make a new set of hours',
   voicemail: 'Make a new voicemail box',
   region: 'Make a new region table',
@@ -21,6 +23,7 @@ export const makeable: Partial<Record<ItemKind, string>> = {
 };
 export const afterwards: Partial<Record<ItemKind, string>> = {
   queue: 'With a voicemail box of its own. Its members are added under Queues.',
+  ringGroup: 'With a voicemail box of its own. Who is rung is set under Ring groups.',
   hours: 'Open Monday to Friday, 09:00 to 17:00, by the company’s clock; changed under Hours.',
   voicemail: 'Who hears it is set under Destinations.',
   region: 'Its rows are added under Region tables.',
@@ -49,6 +52,8 @@ export function useMaking() {
       hours.put(made);
       return made.id;
     }
+    if (kind === 'ringGroup')
+      return (await ringGroupApi.create({ ...ringGroupArea(setUp.nameOf).fresh(), name })).id;
     if (kind === 'bot') return (await botApi.create({ ...botArea.fresh(), name, address: words })).id;
     if (kind === 'region') return (await regionApi.create({ name })).id;
     if (kind === 'voicemail') {

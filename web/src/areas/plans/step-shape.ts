@@ -15,6 +15,7 @@ export function stepShape(kind: StepKindName): 'hitch' | 'ring' | 'coil' | 'loop
       return 'hitch';
     case 'ring':
     case 'ringSeveral':
+    case 'ringGroup':
     case 'owner':
     case 'otherPhones':
     case 'outside':

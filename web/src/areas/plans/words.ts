@@ -58,6 +58,9 @@ export const helpWords: Record<StepKindName, string> = {
   ring: 'Ring tries one person for some seconds. Nobody waits in it: whoever should wait belongs in a queue.',
   ringSeveral:
     'Ring several rings people, teams and numbers outside: at once, or one after the other, for some rounds. Whoever lifts first has the call. Nobody waits in it.',
+  ringGroup:
+    'Ring group rings a group as it is set. What leads nowhere here follows the group’s own ways out.',
+  takePart: 'Lets whoever dials a code sit out of ring groups, or take part again.',
   serviceCode: 'Does what a code of the house does.',
   comeBack: 'Return goes back to the plan that came here, behind its step. Without one the call ends.',
   extension:
@@ -99,6 +102,7 @@ export const shelf: readonly StepKindName[] = [
     'extension',
     'ring',
     'ringSeveral',
+    'ringGroup',
     'queue',
     'callBack',
     'voicemail',

@@ -29,7 +29,9 @@ const nobody = computed(() =>
     ? 'Nobody but its owner.'
     : props.item?.ownerKind === 'queue'
       ? 'Nobody but the people of its queue, and supervisors.'
-      : 'Nobody but supervisors. Name who is to hear it.',
+      : props.item?.ownerKind === 'ringGroup'
+        ? 'Nobody but the people of its group, and supervisors.'
+        : 'Nobody but supervisors. Name who is to hear it.',
 );
 const addresses = (text: string) => text.split(/[\s,;]+/).filter(Boolean);
 </script>

@@ -35,6 +35,7 @@ const kinds = [
   { value: 'new', title: 'boxes with new messages' },
   { value: 'shared', title: 'shared boxes' },
   { value: 'queue', title: 'boxes of queues' },
+  { value: 'ringGroup', title: 'boxes of ring groups' },
   { value: 'person', title: 'boxes of people' },
 ];
 
@@ -49,6 +50,7 @@ const { path } = voicemailApi;
 const { rows, total, failed, more, load } = usePages<VoicemailBoxView>('voicemail', path, () => asked.value, [
   'person',
   'queue',
+  'ringGroup',
 ]);
 const inUse = useCount('voicemail', path, () => ({ withRetired: 'false' }));
 const withNew = useCount('voicemail', path, () => ({ withRetired: 'false', only: 'new' }));

@@ -2,13 +2,16 @@
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@night-bell/core/plan/ring';
-import AddField from '../../kit/AddField.vue';
-import { kindWords, secondOf, useFinding } from '../../kit/finding.ts';
-import type { PlanNames } from './plan-names.ts';
-import TakeOut from '../../kit/TakeOut.vue';
+import AddField from './AddField.vue';
+import { kindWords, secondOf, useFinding } from './finding.ts';
+import TakeOut from './TakeOut.vue';
 
 /** Who is rung, in order, each for some seconds: people, teams and numbers outside. */
-const props = defineProps<{ modelValue: readonly RingTarget[]; names: PlanNames; readonly: boolean }>();
+const props = defineProps<{
+  modelValue: readonly RingTarget[];
+  nameOf: (kind: RingTarget['kind'], id: string) => string;
+  readonly: boolean;
+}>();
 const emit = defineEmits<{ 'update:modelValue': [targets: RingTarget[]] }>();
 const list = computed({
   get: () => [...props.modelValue],
@@ -44,7 +47,7 @@ function seconds(index: number, typed: string): void {
     <VueDraggable v-model="list" tag="ul" handle=".handle" :disabled="readonly">
       <li v-for="(target, index) in modelValue" :key="target.id">
         <span class="mono second handle" :title="readonly ? '' : 'Drag to reorder'">{{ index + 1 }}</span>
-        <span class="who">{{ names.nameOf(target.kind, target.id) }}</span>
+        <span class="who">{{ nameOf(target.kind, target.id) }}</span>
         <input
           type="number"
           class="mono"
@@ -52,13 +55,13 @@ function seconds(index: number, typed: string): void {
           :max="ringSeconds.most"
           :value="target.seconds"
           :readonly="readonly"
-          :aria-label="`Seconds ${names.nameOf(target.kind, target.id)} rings`"
+          :aria-label="`Seconds ${nameOf(target.kind, target.id)} rings`"
           @change="seconds(index, ($event.target as HTMLInputElement).value)"
         />
         <span class="second">s</span>
         <TakeOut
           v-if="!readonly"
-          :what="`Take ${names.nameOf(target.kind, target.id)} out`"
+          :what="`Take ${nameOf(target.kind, target.id)} out`"
           @click="list = modelValue.filter((_, i) => i !== index)"
         />
       </li>
