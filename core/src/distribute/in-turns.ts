@@ -1,5 +1,5 @@
 import { IndexedHeap } from '../collections/indexed-heap.ts';
-import type { EligibleIndex, Member, QueueMember } from './distribution.ts';
+import type { EligibleIndex, Member, Past, QueueMember } from './distribution.ts';
 
 type Before = (one: QueueMember, other: QueueMember) => boolean;
 
@@ -92,16 +92,19 @@ export const compared =
   <M extends QueueMember>(): EligibleIndex<M> =>
     new ComparedIndex<M>(before);
 
-/** The members of one turn, as listed, in the order in which they are rung. */
-export type Arrange = <M extends Member>(turn: readonly M[]) => Iterable<M>;
+/** The members of one turn, as listed, in the order in which they are rung, by what the queue remembers. */
+export type Arrange = <M extends Member>(turn: readonly M[], past: Past) => Iterable<M>;
 
 /** An index whose order within a turn depends on more than two members: lists by turn, arranged when asked. */
 export class ArrangedIndex<M extends QueueMember> extends CountedByStage<M> implements EligibleIndex<M> {
   private readonly turns: { turn: number; members: M[] }[] = [];
+  /** A field, not hidden in `arrange`: in an overlay it is the past there, not the one below. */
+  private readonly past: Past;
   private readonly arrange: Arrange;
 
-  constructor(arrange: Arrange) {
+  constructor(past: Past, arrange: Arrange) {
     super();
+    this.past = past;
     this.arrange = arrange;
   }
 
@@ -133,7 +136,7 @@ export class ArrangedIndex<M extends QueueMember> extends CountedByStage<M> impl
   *inOrder(stage: number): Generator<M> {
     const all = this.sizeAt(stage) === this.size;
     for (const { members } of this.turns)
-      yield* this.arrange(all ? members : members.filter((member) => member.stage <= stage));
+      yield* this.arrange(all ? members : members.filter((member) => member.stage <= stage), this.past);
   }
 }
 

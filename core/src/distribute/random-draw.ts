@@ -1,5 +1,5 @@
 import { seededRandom } from '../random/random.ts';
-import type { Distribution, Member, Past } from './distribution.ts';
+import type { Distribution, Member } from './distribution.ts';
 import { ArrangedIndex } from './in-turns.ts';
 
 /**
@@ -20,7 +20,7 @@ function* drawn<M extends Member>(members: readonly M[], seed: number): Generato
 export const randomDraw: Distribution = {
   kind: 'random',
   ring: 'one',
-  makeIndex: (past: Past) => new ArrangedIndex((members) => drawn(members, past.draw)),
+  makeIndex: (past) => new ArrangedIndex(past, (members, { draw }) => drawn(members, draw)),
 };
 
 /** The seed of the `count`-th choice of a queue whose own is `seed`. */

@@ -1,4 +1,4 @@
-import type { Distribution, Member, Past } from './distribution.ts';
+import type { Distribution, Member } from './distribution.ts';
 import { ArrangedIndex } from './in-turns.ts';
 
 /** As listed, from behind `last` around to `last`. */
@@ -15,5 +15,5 @@ function* behind<M extends Member>(members: readonly M[], last: number): Generat
 export const roundRobin: Distribution = {
   kind: 'roundRobin',
   ring: 'one',
-  makeIndex: (past: Past) => new ArrangedIndex((members) => behind(members, past.lastAnswered)),
+  makeIndex: (past) => new ArrangedIndex(past, (members, { lastAnswered }) => behind(members, lastAnswered)),
 };

@@ -45,7 +45,7 @@ export function severalStep(record: StoryRecord): NewStep | null {
 
 function againstWords(not: readonly StandsAgainst[], at: number): string[] {
   return not.map(({ name, reasons, sitsOut }) =>
-    sitsOut === true ? `${name} sits out` : `${name} ${reasonsSentence(reasons, at)}`,
+    sitsOut === true ? `${name} sits out` : `${name}: ${reasonsSentence(reasons, at)}`,
   );
 }
 

@@ -143,16 +143,18 @@ useKeys({ '/': look, 'mod+k': look });
       <button class="quiet self" type="button" title="Your settings" @click="emit('settings')">
         {{ session.view?.person?.name }}
       </button>
-      <span class="second small">{{ session.role ? roleWords[session.role] : '' }}</span>
       <div class="row">
+        <span class="second small">{{ session.role ? roleWords[session.role] : '' }}</span>
+        <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">
+          <span class="wide">Sign out</span><span class="narrow" title="Sign out">Out</span>
+        </button>
+      </div>
+      <div class="row wide">
         <button class="quiet" type="button" @click="turnTheme">
           {{ theme.global.name.value === 'day' ? 'Day ledger' : 'Night watch' }}
         </button>
         <button class="quiet" type="button" @click="emit('keys')">Help<KeyCap>?</KeyCap></button>
       </div>
-      <button class="quiet" type="button" @click="session.signOut().catch(notices.fail)">
-        <span class="wide">Sign out</span><span class="narrow" title="Sign out">Out</span>
-      </button>
     </footer>
   </nav>
 </template>
@@ -190,7 +192,7 @@ useKeys({ '/': look, 'mod+k': look });
   max-width: 130px;
 }
 .find {
-  margin: 4px 12px 10px;
+  margin: 2px 12px 6px;
   border-bottom: 1px solid var(--rule2);
   display: flex;
   align-items: center;
@@ -231,10 +233,13 @@ useKeys({ '/': look, 'mod+k': look });
 }
 .words {
   flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  scrollbar-width: thin;
 }
 .ruled {
-  margin-top: 6px;
-  padding-top: 6px;
+  margin-top: 5px;
+  padding-top: 5px;
   background: linear-gradient(var(--rule), var(--rule)) 40px 0 / calc(100% - 54px) 1px no-repeat;
 }
 .word {
@@ -274,6 +279,7 @@ useKeys({ '/': look, 'mod+k': look });
   color: var(--ink2);
 }
 footer {
+  flex: none;
   border-top: 1px solid var(--rule);
   padding: 10px 12px 10px 14px;
   display: flex;
@@ -283,7 +289,7 @@ footer {
 .row {
   display: flex;
   justify-content: space-between;
-  padding-top: 4px;
+  align-items: baseline;
 }
 .quiet {
   border: 0;
@@ -309,9 +315,8 @@ footer {
   .open,
   .brand > div,
   .find,
-  .row,
   .self,
-  footer > span,
+  .row > .second,
   .wide {
     display: none;
   }

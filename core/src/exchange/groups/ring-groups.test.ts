@@ -137,10 +137,7 @@ describe('ways out', () => {
     expect(left(day)).toEqual(['b.box']);
     const story = ropeSteps(day.records.filter(({ callId }) => callId === 'c2'));
     const step = story.find(({ title }) => title === 'All of them were busy')!;
-    expect(step.slack).toMatchObject([
-      expect.stringMatching(/^Person a /),
-      expect.stringMatching(/^Person b /),
-    ]);
+    expect(step.slack).toMatchObject(['Person a: Talking for 0:01', 'Person b: Phone unregistered']);
   });
 
   test('a phone that says busy is as busy as one that is on a call', () => {
@@ -157,6 +154,17 @@ describe('ways out', () => {
     rings(day, 1);
     day.at(2, { kind: 'legFailed', leg: day.effectsOf('dial')[0]!.leg, cause: 'congestion' });
     expect(left(day)).toEqual(['c.box']);
+  });
+
+  test('who could not be rung before a number outside is named, though it lifts', () => {
+    const day = bench({ targets: [to('a'), to('b'), porter], order: 'inTurn', ...ways });
+    for (const id of ['a', 'b'])
+      day.at(0, { kind: 'phoneUnregistered', phoneId: `${id}.phone`, why: 'gone' });
+    rings(day, 1);
+    day.at(3, { kind: 'legAnswered', leg: day.effectsOf('dial')[0]!.leg });
+    expect(day.recordsOf('ringsSeveral')).toMatchObject([
+      { rung: [], not: [{ name: 'Person a' }, { name: 'Person b' }] },
+    ]);
   });
 
   test('who rang decides, whatever the others did; a way left empty is that of nobody lifting', () => {

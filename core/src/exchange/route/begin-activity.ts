@@ -57,7 +57,9 @@ function ringTurn(
     for (const agent of agentsOf(state, target)) if (!seconds.has(agent)) seconds.set(agent, target.seconds);
   const sitOut = state.ringGroups.get(groupId ?? '')?.sitOut ?? [];
   const rung: Agent[] = [];
-  const against: StandsAgainst[] = [...passed];
+  // Who is tried again in a later round is named once.
+  const names = new Set([...seconds.keys()].map(({ person }) => person.name));
+  const against: StandsAgainst[] = passed.filter(({ name }) => !names.has(name));
   let why: RingMissWhy = null;
   for (const agent of seconds.keys()) {
     const { name, id } = agent.person;
@@ -71,8 +73,7 @@ function ringTurn(
   }
   const not = against.slice(0, mostAgainst);
   // Of a group, who could not be rung stands in the record of the next turn that rings, or of the way out.
-  if (rung.length === 0 && groupId !== null)
-    return leaveStep(state, call, 'notTaken', null, { why, not: not.slice(passed.length) });
+  if (rung.length === 0 && groupId !== null) return leaveStep(state, call, 'notTaken', null, { why, not });
   if (isTold(state))
     note(state, {
       ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds, not },

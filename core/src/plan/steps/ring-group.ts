@@ -25,9 +25,6 @@ interface Memory extends Turn {
   outsideId: string | null;
 }
 
-/** Not more than a story can hold. */
-const mostPassed = 20;
-
 function turnsIn(
   context: StepContext,
   { targets, order }: RingGroupItem,
@@ -59,9 +56,13 @@ function ring(context: StepContext, groupId: string, memory: Memory): Next<Memor
   }
   if (!context.has('outside', first!.id))
     return ring(context, groupId, { ...at, turn: turn + 1, missed: strongerMiss(memory.missed, 'outage') });
+  const { passed } = memory;
+  // Why nobody before this number rang would else be said nowhere, once it is lifted.
+  if (passed.length > 0)
+    context.note({ kind: 'ringsSeveral', round, rounds: group.rounds, rung: [], not: [...passed] });
   return {
     begin: { kind: 'dialOut', outsideId: first!.id, seconds: first!.seconds },
-    remember: { ...at, outsideId: first!.id },
+    remember: { ...at, passed: [], outsideId: first!.id },
   };
 }
 
@@ -87,8 +88,7 @@ export const ringGroup: StepKind<typeof fields, Memory> = {
   on: {
     exit: (context, { groupId }, memory, _exit, miss) => {
       const missed = strongerMiss(memory.missed, miss?.why ?? null);
-      const passed = [...memory.passed, ...(miss?.not ?? [])].slice(0, mostPassed);
-      return ring(context, groupId, { ...memory, turn: memory.turn + 1, missed, passed });
+      return ring(context, groupId, { ...memory, turn: memory.turn + 1, missed, passed: miss?.not ?? [] });
     },
   },
   whenOpen: (exit, { groupId }, context) => {

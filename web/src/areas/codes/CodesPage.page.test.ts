@@ -9,11 +9,12 @@ afterEach(() => page.close());
 
 const code = (more: Partial<CodeView> = {}): CodeView => ({
   ...{ id: 'c', version: 2, retired: false, name: 'Storm', digits: '*86', does: 'storm', hoursIds: ['h'] },
-  ...{ forHours: 6, teamIds: [], hasPin: true, insteadOf: null },
+  ...{ forHours: 6, teamIds: [], groupIds: [], hasPin: true, insteadOf: null },
   ...more,
 });
 const around: Answers = {
   ...{ 'GET /api/teams': [], 'GET /api/items/c/history': [] },
+  'GET /api/ring-groups': [{ id: 'g', name: 'Quay', retired: false, version: 1 }],
   'GET /api/opening-hours': [{ id: 'h', name: 'Terminal', retired: false, version: 1 }],
 };
 const open = async (codes: CodeView[], answers: Answers = {}, at = '/codes', role = 'administrator') => {
@@ -72,6 +73,7 @@ test('a new one begins with what is usual, and a fault stands at its field', asy
   await page.press(/^Make /);
   expect(page.sent[0]!.body).toEqual({
     ...{ name: 'Storm', digits: '86', does: 'storm', hoursIds: [], forHours: 6, teamIds: [] },
+    groupIds: [],
   });
   const digits = document.getElementById('code-digits')!;
   expect(digits.getAttribute('aria-invalid')).toBe('true');
@@ -81,4 +83,19 @@ test('a code that a dialling rule would have taken is said to come first', async
   await open([code({ insteadOf: 'Outside line' })], {}, '/codes/c', 'supervisor');
   expect(page.text()).toContain('The dialling rule Outside line would take *86 out; the code comes first.');
   expect(page.shown.find('.pin').exists()).toBe(false);
+});
+
+test('a code by which members sit out names groups, or all that whoever dials is in; it needs no PIN', async () => {
+  const sitOut = { does: 'takePart', hoursIds: [], hasPin: false, name: 'Sit out', groupIds: [] } as const;
+  await open(
+    [code({ ...sitOut, hoursIds: [], groupIds: [] })],
+    { 'PUT /api/service-codes/c': code() },
+    '/codes/c',
+  );
+  expect(page.text()).toContain('Lets whoever dials sit out of all their ring groups, or come back');
+  expect(page.text()).toContain('None is asked for: it is about whoever’s phone dials');
+  expect(page.text()).not.toContain('no PIN');
+  await page.fill('Groups', 'Quay');
+  await page.press('Save');
+  expect(page.sent[0]!.body).toMatchObject({ does: 'takePart', groupIds: ['g'] });
 });

@@ -20,7 +20,7 @@ const open = async (answers: Answers = {}) => {
     DeskPage,
     {
       ...{ 'GET /api/desk': desk, 'GET /api/texts': [], 'GET /api/desk/calls/c': deskCall },
-      ...{ 'GET /api/desk/ways': [], ...answers },
+      ...{ 'GET /api/desk/ways': [], 'GET /api/desk/ring-groups': [], ...answers },
     },
     { role: 'agent', at: '/desk' },
   );
@@ -118,4 +118,25 @@ test('what cannot be done now is said', async () => {
   await am({ state: 'signedOut' });
   await page.press('Sign in to the queues');
   expect(page.said()).toBe('All 12 rented seats are in use.');
+});
+
+test('the ring groups one is in are left and joined again; who is in none sees nothing of them', async () => {
+  await open();
+  await am({});
+  expect(page.text()).not.toContain('Ring groups');
+  page.close();
+  let takesPart = true;
+  await open({
+    'GET /api/desk/ring-groups': () => [{ id: 'g', name: 'Quay', takesPart }],
+    'PUT /api/desk/ring-groups/g': null,
+  });
+  await am({});
+  takesPart = false;
+  await page.fill('Quay', false);
+  expect(page.sent).toMatchObject([{ method: 'PUT', body: { takesPart: false } }]);
+  expect(page.said()).toBe('You sit out of Quay.');
+  expect(page.text()).toContain('Quay, sitting out');
+  takesPart = true;
+  await page.fill('Quay, sitting out', true);
+  expect(page.said()).toBe('You take part in Quay again.');
 });

@@ -36,7 +36,7 @@ const fault = computed(
       :readonly="form.readonly"
     />
     <p v-if="fault" class="fault-text small" role="alert">{{ fault }}</p>
-    <FormSentence :fields="['rounds']" class="rounds">
+    <FormSentence :fields="['rounds']">
       All of this
       <SentenceField v-model="draft.rounds" field="rounds" :label="`Rounds, 1 to ${mostRounds}`" :size="1" />
       {{ draft.rounds === 1 ? 'time' : 'times' }}, then the way out.
@@ -50,9 +50,3 @@ const fault = computed(
     />
   </section>
 </template>
-
-<style scoped>
-.rounds {
-  margin-top: 10px;
-}
-</style>
