@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import { createServer } from 'node:http';
 import { afterEach, expect, test } from 'vitest';
 import { type WebSocket, WebSocketServer } from 'ws';
 import type { ToGateway } from '@night-bell/core/devices/protocol';
@@ -59,4 +60,37 @@ test('what is said while nobody is connected is lost, and harms nothing', () => 
     { opened: () => undefined, hear: () => undefined },
   );
   expect(() => connection.say({ kind: 'hungUp', leg: 'c1.1' })).not.toThrow();
+});
+
+/** A server that answers posts, each as the list says; the last for all that follow. */
+async function answering(...statuses: number[]): Promise<{ address: string; asked: string[] }> {
+  const asked: string[] = [];
+  const http = createServer((request, response) => {
+    asked.push(request.url ?? '');
+    response.writeHead(statuses[Math.min(asked.length, statuses.length) - 1]!).end('{}');
+  });
+  open.push(http);
+  http.listen(0, '127.0.0.1');
+  await once(http, 'listening');
+  return { address: `http://127.0.0.1:${(http.address() as { port: number }).port}`, asked };
+}
+
+test('what is asked is asked again until some server answers; what is refused is not', async () => {
+  const dead = 'http://127.0.0.1:9';
+  const starting = await answering(503, 201);
+  const connection = new Connection(
+    { addresses: [dead, starting.address], key: '' },
+    { opened: () => undefined, hear: () => undefined },
+  );
+  expect((await connection.post('/api/enrolments', { code: 'A' }))?.status).toBe(201);
+  expect(starting.asked).toEqual(['/api/enrolments', '/api/enrolments']);
+  const refusing = await answering(401);
+  const other = new Connection(
+    { addresses: [refusing.address, dead], key: '' },
+    { opened: () => undefined, hear: () => undefined },
+  );
+  expect((await other.post('/api/enrolments', { code: 'B' }))?.status).toBe(401);
+  expect(refusing.asked).toHaveLength(1);
+  other.stop();
+  expect(await other.post('/api/enrolments', { code: 'C' })).toBeNull();
 });

@@ -4,6 +4,8 @@ import type { FromGateway, ToGateway } from '@night-bell/core/devices/protocol';
 const reconnectMs = 300;
 const pingEvery = 2_000;
 const handshakeTimeout = 3_000;
+/** A server may be asked before it hosts, or while another takes over. */
+const askedForMs = 30_000;
 
 /** The way to the server that hosts: one of several addresses, tried in turn until one keeps the connection. */
 export class Connection {
@@ -47,6 +49,21 @@ export class Connection {
       this.tries++;
       setTimeout(() => this.start(), reconnectMs);
     });
+  }
+
+  /** What a server answers, whichever of them there is; null when none did for half a minute. */
+  async post(path: string, body: object): Promise<Response | null> {
+    const until = Date.now() + askedForMs;
+    for (let asked = this.tries; !this.stopped && Date.now() < until; asked++) {
+      const answer = await fetch(`${this.addresses[asked % this.addresses.length]!}${path}`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      }).catch(() => null);
+      if (answer !== null && answer.status < 500) return answer;
+      await new Promise((again) => setTimeout(again, reconnectMs));
+    }
+    return null;
   }
 
   stop(): void {

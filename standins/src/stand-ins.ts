@@ -366,11 +366,7 @@ export class StandIns {
 
   /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */
   private async enrol(code: string): Promise<void> {
-    const response = await fetch(`${this.connection.address}/api/enrolments`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ code }),
-    }).catch(() => null);
+    const response = await this.connection.post('/api/enrolments', { code });
     if (response === null || !response.ok) {
       this.say({ kind: 'enrolled', code, account: null });
       return;
