@@ -5,6 +5,8 @@ import { fileURLToPath } from 'node:url';
 import { afterEach, beforeEach, expect, test } from 'vitest';
 
 interface Child {
+  beatAt: number | null;
+  checkHeartbeat(): void;
   pid: number | undefined;
   start: () => Promise<{ ready: true } | null>;
   stop: () => Promise<void>;
@@ -79,6 +81,19 @@ test('a child with a heartbeat that hangs is ended and started again', async () 
   const one = supervise(`ready(); beat();`, { heartbeat: true });
   await one.start();
   const before = one.pid!;
+  process.kill(before, 'SIGSTOP');
+  await until(() => one.pid !== before, 'another runs');
+});
+
+test('a child that could not be heard while the machine stood still is given its time anew', async () => {
+  const one = supervise(`ready(); beat();`, { heartbeat: true });
+  await one.start();
+  const before = one.pid!;
+  const long = Date.now() - 60_000;
+  Object.assign(one, { beatAt: long, lookedAt: long });
+  one.checkHeartbeat();
+  expect(one.beatAt).toBeGreaterThan(long);
+  // One that hangs still is found out.
   process.kill(before, 'SIGSTOP');
   await until(() => one.pid !== before, 'another runs');
 });

@@ -6,6 +6,7 @@ const pausesMs = [0, 250, 500, 1_000, 2_000, 4_000, 8_000, 15_000];
 /** A child that was ready for so long begins anew with its pauses. */
 const settledMs = 1_000;
 const heartbeatWithinMs = 5_000;
+const lookEveryMs = 500;
 /** sysexits.h, EX_CONFIG: the child says that starting it again would not help. */
 export const brokenInstallation = 78;
 
@@ -32,7 +33,8 @@ export class Supervised {
     this.stopping = false;
     this.wasReady = false;
     this.beatAt = null;
-    this.timer = heartbeat ? setInterval(() => this.checkHeartbeat(), 500) : null;
+    this.lookedAt = Date.now();
+    this.timer = heartbeat ? setInterval(() => this.checkHeartbeat(), lookEveryMs) : null;
   }
 
   get pid() {
@@ -102,7 +104,13 @@ export class Supervised {
   }
 
   checkHeartbeat() {
-    if (this.beatAt === null || Date.now() - this.beatAt < heartbeatWithinMs) return;
+    const now = Date.now();
+    const stoodStill = now - this.lookedAt > heartbeatWithinMs / 2;
+    this.lookedAt = now;
+    if (this.beatAt === null) return;
+    // The machine slept, or had no time for us either: whoever could not be heard meanwhile has their time anew.
+    if (stoodStill) this.beatAt = now;
+    if (now - this.beatAt < heartbeatWithinMs) return;
     say(`${time()} ${this.name} has not been heard of for ${heartbeatWithinMs / 1_000} s; it is ended.`);
     this.beatAt = null;
     this.child?.kill('SIGKILL');
