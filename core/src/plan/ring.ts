@@ -9,6 +9,8 @@ export const ringTargetKinds = ['person', 'team', 'outside'] as const;
 export const ringSeconds = { least: 3, most: 120, usual: 20 } as const;
 export const mostTargets = 20;
 export const mostRounds = 5;
+/** Phones that ring together; of a larger team the first by name. */
+export const mostTogether = 50;
 
 /** How a few phones ring: a step of a plan, or a group with a name of its own. */
 export interface RingSettings {

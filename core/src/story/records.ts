@@ -42,6 +42,8 @@ export type StepRecord =
       rounds: number;
       rung: { name: string; seconds: number }[];
       not: StandsAgainst[];
+      /** Who could be rung beyond as many as ring together. */
+      beyond?: number;
     }
   /** Nobody of a ring group took it, and why: their phones rang, or were busy, or could not be reached. */
   | { kind: 'groupNotTaken'; name: string; way: GroupWay; not: StandsAgainst[] }

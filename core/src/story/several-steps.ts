@@ -1,4 +1,5 @@
 import type { GroupWay } from '../model/ring-group.ts';
+import { mostTogether } from '../plan/ring.ts';
 import type { StandsAgainst, StoryRecord } from './records.ts';
 import type { NewStep } from './step.ts';
 import { reasonsSentence } from './words.ts';
@@ -23,7 +24,10 @@ export function severalStep(record: StoryRecord): NewStep | null {
         ...{ mark: first === undefined ? 'missed' : 'knot', at, title: who, caption: 'several' },
         reason:
           record.rounds === 1 ? 'Whoever lifts first has it' : `Round ${record.round} of ${record.rounds}`,
-        slack: againstWords(record.not, at),
+        slack: [
+          ...(record.beyond === undefined ? [] : [`${record.beyond} more: ${mostTogether} ring together`]),
+          ...againstWords(record.not, at),
+        ],
       };
     }
     case 'groupNotTaken':

@@ -54,7 +54,9 @@ function asProblem(error: FastifyError, request: FastifyRequest): Problem {
       'Something in what was sent is too large, or of another kind than is kept.',
     );
   }
-  request.log.error({ error: error.stack ?? String(error) }, 'a request failed');
+  // Who asked went away before the answer was out.
+  const isGone = error.code === 'ERR_STREAM_PREMATURE_CLOSE';
+  request.log[isGone ? 'debug' : 'error']({ error: error.stack ?? String(error) }, 'a request failed');
   return new Problem(
     'broken',
     'Something went wrong inside Night Bell. Nothing was saved. The log says more.',

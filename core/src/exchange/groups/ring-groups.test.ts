@@ -91,6 +91,22 @@ describe('who rings', () => {
     expect(day.exchange.view().ringGroups.get('g')!.lastAnswered).toBe('b');
   });
 
+  test('of a large team as many ring together as may, the first by name, and the story says how many more', () => {
+    const crew = Array.from({ length: 70 }, (_, i) =>
+      person(`m${String(i).padStart(2, '0')}`, { teamId: 't' }),
+    );
+    const base = configuration(crew, [queue('q', ['m00'])]);
+    const day = new Bench({ ...base, ringGroups: [ringGroup('g', { extension: '4300', targets: [team] })] });
+    day.register(0, ...crew.map(({ id }) => id));
+    rings(day, 1);
+    expect(day.rung()).toHaveLength(50);
+    expect(day.rung()[49]).toBe('m49');
+    expect(ropeSteps(day.records).find(({ title }) => title.startsWith('Rang'))!.slack).toEqual([
+      '20 more: 50 ring together',
+    ]);
+    expect(brokenInvariants(day.exchange.view())).toEqual([]);
+  });
+
   test('goes on where it was after a restart, with who sits out and who answered last', () => {
     const day = bench({ targets: [to('a'), team], order: 'roundRobin' });
     day.at(0, { kind: 'groupPresence', groupId: 'g', personId: 'b', takesPart: false });

@@ -1,5 +1,5 @@
 import { type Reason, reasonsAgainstDirect } from '../../distribute/eligibility.ts';
-import { type RingMissWhy, type RingTarget, strongerMiss } from '../../plan/ring.ts';
+import { mostTogether, type RingMissWhy, type RingTarget, strongerMiss } from '../../plan/ring.ts';
 import type { Begin } from '../../plan/step-kind.ts';
 import type { StandsAgainst } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
@@ -56,7 +56,7 @@ function ringTurn(
   for (const target of targets)
     for (const agent of agentsOf(state, target)) if (!seconds.has(agent)) seconds.set(agent, target.seconds);
   const sitOut = state.ringGroups.get(groupId ?? '')?.sitOut ?? [];
-  const rung: Agent[] = [];
+  const all: Agent[] = [];
   // Who is tried again in a later round is named once.
   const names = new Set([...seconds.keys()].map(({ person }) => person.name));
   const against: StandsAgainst[] = passed.filter(({ name }) => !names.has(name));
@@ -65,18 +65,20 @@ function ringTurn(
     const { name, id } = agent.person;
     const reasons = reasonsAgainstDirect(agent);
     if (sitOut.includes(id)) against.push({ name, reasons: [], sitsOut: true });
-    else if (reasons.length === 0) rung.push(agent);
+    else if (reasons.length === 0) all.push(agent);
     else {
       against.push({ name, reasons });
       why = strongerMiss(why, missOf(reasons));
     }
   }
+  const rung = all.slice(0, mostTogether);
   const not = against.slice(0, mostAgainst);
   // Of a group, who could not be rung stands in the record of the next turn that rings, or of the way out.
   if (rung.length === 0 && groupId !== null) return leaveStep(state, call, 'notTaken', null, { why, not });
   if (isTold(state))
     note(state, {
       ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds, not },
+      ...(all.length > rung.length ? { beyond: all.length - rung.length } : {}),
       rung: rung.map((agent) => ({ name: agent.person.name, seconds: seconds.get(agent)! })),
     });
   if (rung.length === 0) return leaveStep(state, call, 'notTaken');

@@ -19,6 +19,7 @@ import { workers } from '../desk/schemas.ts';
 import { checkDirects } from '../people/directing.ts';
 import { ringGroupItem } from './store.ts';
 
+const mostShown = 100;
 const takesPart = Joi.object<{ takesPart: boolean }>({ takesPart: Joi.boolean().strict().required() });
 
 /** Ring groups, who takes part in them, and the groups of whoever sits at a desk. */
@@ -42,14 +43,22 @@ export function ringGroupRoutes(services: Services): Route[] {
       method: 'GET',
       path: groupMembersPath,
       area,
-      summary: 'The people of a ring group, teams by their people, and who of them takes part now',
+      summary:
+        'The people of a ring group, teams by their people, at most a hundred, and who of them takes part now',
       who: readers,
       params: idParams,
       reply: Joi.array().items(groupMember.schema.optional()),
       errors: ['notFound', 'exchangeAway'],
       handle: async ({ params }) => {
         const group = find(params.id);
-        return peopleOfGroup(live.exchange.view(), group).map((agent): GroupMember => {
+        const people = peopleOfGroup(live.exchange.view(), group);
+        // Of more than one looks through, those who sit out are seen all the same.
+        const out = (agent: (typeof people)[number]) => group.sitOut.includes(agent.person.id);
+        const some =
+          people.length <= mostShown
+            ? people
+            : [...people.filter(out), ...people.filter((each) => !out(each))];
+        return some.slice(0, mostShown).map((agent): GroupMember => {
           const { id: personId, name } = agent.person;
           const canRing = reasonsAgainstDirect(agent).length === 0;
           return { personId, name, takesPart: !group.sitOut.includes(personId), canRing };

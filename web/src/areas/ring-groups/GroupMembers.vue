@@ -2,7 +2,9 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, watch } from 'vue';
 import type { GroupMember, RingGroupView } from '@night-bell/core/contracts/ring-groups';
+import { mostTogether } from '@night-bell/core/plan/ring';
 import { send } from '../../api/items.ts';
+import { figure } from '../../kit/locale.ts';
 import Shape from '../../kit/Shape.vue';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -69,6 +71,10 @@ async function change({ personId, name, takesPart }: GroupMember): Promise<void>
         </button>
       </li>
     </ul>
+    <p v-if="members !== null && group.peopleCount > members.length" class="second small">
+      And {{ figure(group.peopleCount - members.length) }} more who take part. At most
+      {{ mostTogether }} phones ring together, the first by name.
+    </p>
   </section>
 </template>
 
