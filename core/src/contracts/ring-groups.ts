@@ -1,5 +1,5 @@
 import { groupShows } from '../model/ring-group.ts';
-import { groupOrders, mostRounds, mostTargets, ringSeconds, ringTargetKinds } from '../plan/ring.ts';
+import { groupOrders, mostRounds, mostTargets, ringSeconds, ringTargetKinds } from '../model/ring.ts';
 import { type DraftOf, itemContract, type ViewOf } from './item.ts';
 import {
   choice,

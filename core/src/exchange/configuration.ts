@@ -14,7 +14,7 @@ import { closePersistentLine } from './agents/persistent-line.ts';
 import { lookAtPhonesAgain, refreshPhoneFacts } from './agents/phones.ts';
 import { forgetAgent, takeOffDuty } from './agents/presence.ts';
 import { joinQueue, leaveQueueOf, reindexAgent } from './agents/reindex.ts';
-import { changeRingGroup } from './groups/ring-group.ts';
+import { changeRingGroup } from './groups/members.ts';
 import type { State } from './kernel/state.ts';
 import { serveLater } from './kernel/later.ts';
 import { Trunk } from './media/trunk.ts';

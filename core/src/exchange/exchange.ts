@@ -24,7 +24,7 @@ import type { Effect } from './kernel/effects.ts';
 import { isWellFormed } from './kernel/event-shape.ts';
 import type { ExchangeEvent, Refusal } from './kernel/events.ts';
 import type { PassedStep } from './kernel/journal.ts';
-import { setGroupPresence } from './groups/ring-group.ts';
+import { setGroupPresence } from './groups/members.ts';
 import { emptyState, type State } from './kernel/state.ts';
 import { clearTimer, type Timer, type TimerName } from './kernel/timers.ts';
 import { noAgentInTime, optOut } from './outbound/contacts.ts';

@@ -1,6 +1,5 @@
 import { describe, expect, test } from 'vitest';
 import { Exchange } from './exchange.ts';
-import type { ExchangeEventBody } from './kernel/events.ts';
 import { brokenInvariants } from './snapshot.ts';
 import {
   anythingGoes,
@@ -8,7 +7,6 @@ import {
   callerNumber,
   campaign,
   configuration,
-  mainNumber,
   outsideNumber,
   person,
   queue,
@@ -407,35 +405,3 @@ test('a contact that stands twice in one hand-out is called once', () => {
   expect([...bench.exchange.view().calls.keys()]).toEqual(['out-1']);
   sound(bench);
 });
-
-test.each(['random', 'roundRobin'] as const)(
-  'an overlay goes on with what a queue of %s remembers',
-  (distribution) => {
-    const people = ['a', 'b', 'c', 'd'];
-    const day = new Bench(
-      configuration(
-        people.map((id) => person(id)),
-        [queue('q', people, { distribution, ringSeconds: 5 })],
-      ),
-    );
-    day.register(0, ...people);
-    const twins = [day.exchange.fork(), day.exchange.overlay()];
-    const rungIn = (exchange: Exchange) => {
-      const rung: string[] = [];
-      const take = (at: number, body: ExchangeEventBody) => {
-        const { effects } = exchange.handle({ seq: exchange.seq + 1, at, ...body });
-        for (const effect of effects)
-          if (effect.kind === 'ring') {
-            rung.push(effect.personId);
-            exchange.handle({ seq: exchange.seq + 1, at, kind: 'legAnswered', leg: effect.leg });
-          }
-      };
-      for (let i = 0; i < 4; i++)
-        take(1_000 * (i + 1), { kind: 'callArrived', callId: `o${i}`, to: mainNumber, from: callerNumber });
-      return rung;
-    };
-    const [plain, over] = twins.map(rungIn);
-    expect(over).toEqual(plain);
-    expect([...plain!].sort()).toEqual(people);
-  },
-);

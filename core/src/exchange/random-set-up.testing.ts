@@ -9,7 +9,7 @@ import type { DiallingRule } from '../dialling/rules.ts';
 import type { Configuration, QueueItem } from '../model/configuration.ts';
 import type { Destination, NoAnswerStep } from '../model/destination.ts';
 import { groupShows } from '../model/ring-group.ts';
-import { groupOrders } from '../plan/ring.ts';
+import { groupOrders } from '../model/ring.ts';
 import { pinHash } from '../plan/steps/room.ts';
 import {
   anythingGoes,

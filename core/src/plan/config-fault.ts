@@ -1,5 +1,5 @@
 import { isLanguage } from '../model/languages.ts';
-import { mostTargets, ringSeconds, ringTargetKinds } from './ring.ts';
+import { mostTargets, ringSeconds, ringTargetKinds } from '../model/ring.ts';
 import { answersFault } from './phrases.ts';
 import { rulesFault } from './rules.ts';
 import { type Config, dialKeys, type Field, type Fields } from './fields.ts';

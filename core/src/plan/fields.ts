@@ -1,6 +1,6 @@
 import type { ItemKind } from './item-kind.ts';
 import type { Answer } from './phrases.ts';
-import type { RingTarget } from './ring.ts';
+import type { RingTarget } from '../model/ring.ts';
 import { referenceOf, type Rule } from './rules.ts';
 import type { KeyChoice } from '../model/plan.ts';
 

@@ -17,7 +17,7 @@ import { checkView } from './check.testing.ts';
 import { planOf, planTo, planWhenNobodyLifts } from './compile.ts';
 import { configFault } from './config-fault.ts';
 import { type Field, referencesOf } from './fields.ts';
-import type { RingTarget } from './ring.ts';
+import type { RingTarget } from '../model/ring.ts';
 import type { Rule } from './rules.ts';
 import { planKey, reachableSteps, stepBehind } from './graph.ts';
 import { stepKinds } from './registry.ts';

@@ -13,7 +13,8 @@ import { Exchange } from '../exchange/exchange.ts';
 import { brokenInvariants } from '../exchange/snapshot.ts';
 import type { CompiledPlan, CompiledStep, PlanItem } from '../model/plan.ts';
 import { ropeSteps } from '../story/describe.ts';
-import { type RingSettings, turnsOf } from './ring.ts';
+import { type RingSettings } from '../model/ring.ts';
+import { turnsOf } from './ring.ts';
 
 const step = (
   kind: CompiledStep['kind'],

@@ -1,5 +1,5 @@
 import type { GroupWay } from '../model/ring-group.ts';
-import { mostTogether } from '../plan/ring.ts';
+import { mostTogether } from '../model/ring.ts';
 import type { StandsAgainst, StoryRecord } from './records.ts';
 import type { NewStep } from './step.ts';
 import { reasonsSentence } from './words.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@night-bell/core/plan/ring';
+import { mostTargets, ringSeconds, type RingTarget, ringTargetKinds } from '@night-bell/core/model/ring';
 import AddField from './AddField.vue';
 import { kindWords, secondOf, useFinding } from './finding.ts';
 import TakeOut from './TakeOut.vue';

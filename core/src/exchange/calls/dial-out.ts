@@ -8,7 +8,7 @@ import { effect, note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
 import { leaveStep, serveLater } from '../kernel/later.ts';
-import { outsideAnsweredInGroup } from '../groups/ring-group.ts';
+import { outsideAnsweredInGroup } from '../groups/members.ts';
 import { connect, holdCall } from '../media/hearing.ts';
 import { digitsFor } from '../media/channels.ts';
 import { addLeg, type Leg } from '../media/leg.ts';

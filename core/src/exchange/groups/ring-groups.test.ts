@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { RingGroupItem } from '../../model/ring-group.ts';
 import type { ServiceCodeItem } from '../../model/configuration.ts';
-import { type RingTarget, roundRobinTurns, strongerMiss, turnFrom } from '../../plan/ring.ts';
+import { type RingTarget } from '../../model/ring.ts';
+import { roundRobinTurns, strongerMiss, turnFrom } from '../../plan/ring.ts';
 import { ropeSteps } from '../../story/describe.ts';
 import {
   anythingGoes,
@@ -17,7 +18,7 @@ import { Exchange } from '../exchange.ts';
 import type { Call } from '../calls/call.ts';
 import { brokenInvariants } from '../snapshot.ts';
 import { phoneLinesOf } from '../offers/phone-lines.ts';
-import { groupsOf } from './ring-group.ts';
+import { groupsOf } from './members.ts';
 
 const to = (id: string, seconds = 10): RingTarget => ({ kind: 'person', id, seconds });
 const team: RingTarget = { kind: 'team', id: 't', seconds: 10 };

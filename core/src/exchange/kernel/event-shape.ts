@@ -3,7 +3,7 @@ import { callBackFirst } from '../../model/call-back.ts';
 import { distributionKinds } from '../../model/distribution.ts';
 import { destinationKinds } from '../../model/destination.ts';
 import { groupShows } from '../../model/ring-group.ts';
-import { groupOrders, ringTargetKinds } from '../../plan/ring.ts';
+import { groupOrders, ringTargetKinds } from '../../model/ring.ts';
 import { mayPause, queueRecording } from '../../model/recording.ts';
 import { phoneLines, waysOut } from '../../model/waiting.ts';
 import type { ExchangeEvent, ExchangeEventKind } from './events.ts';

@@ -3,7 +3,7 @@ import { reachedBy } from '../agents/phones.ts';
 import { reindexAgent } from '../agents/reindex.ts';
 import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
-import { answeredInGroup, groupOf } from '../groups/ring-group.ts';
+import { answeredInGroup, groupOf } from '../groups/members.ts';
 import { note, play, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';

@@ -2,7 +2,7 @@ import type { GroupShows } from '../../model/ring-group.ts';
 import { type PhoneLine, usualPhoneLines } from '../../model/waiting.ts';
 import { formatNumber } from '../../numbers/format.ts';
 import type { Call } from '../calls/call.ts';
-import { groupOf } from '../groups/ring-group.ts';
+import { groupOf } from '../groups/members.ts';
 import type { State } from '../kernel/state.ts';
 
 const linesOfGroup: Record<GroupShows, readonly PhoneLine[]> = {

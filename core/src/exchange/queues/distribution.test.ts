@@ -1,8 +1,18 @@
 import { describe, expect, test } from 'vitest';
 import type { QueueItem } from '../../model/configuration.ts';
 import { ropeSteps } from '../../story/describe.ts';
-import { Bench, configuration, outsideNumber, person, queue, trunk } from '../exchange.testing.ts';
+import {
+  Bench,
+  callerNumber,
+  configuration,
+  mainNumber,
+  outsideNumber,
+  person,
+  queue,
+  trunk,
+} from '../exchange.testing.ts';
 import { Exchange } from '../exchange.ts';
+import type { ExchangeEventBody } from '../kernel/events.ts';
 import type { State } from '../kernel/state.ts';
 import { brokenInvariants } from '../snapshot.ts';
 
@@ -197,3 +207,23 @@ describe('turns', () => {
     expect(ringing(of)).toEqual(four);
   });
 });
+
+test.each(['random', 'roundRobin'] as const)(
+  'an overlay goes on with what a queue of %s remembers',
+  (distribution) => {
+    const { exchange } = bench({ distribution, ringSeconds: 5 });
+    const rungIn = (twin: Exchange) => {
+      const take = (at: number, body: ExchangeEventBody) =>
+        twin.handle({ seq: twin.seq + 1, at, ...body }).effects.filter((effect) => effect.kind === 'ring');
+      return four.flatMap((id, i) => {
+        const call = { callId: id, to: mainNumber, from: callerNumber };
+        const rung = take(1_000 * (i + 1), { kind: 'callArrived', ...call });
+        for (const { leg } of rung) take(1_000 * (i + 1), { kind: 'legAnswered', leg });
+        return rung.map(({ personId }) => personId);
+      });
+    };
+    const plain = rungIn(exchange.fork());
+    expect(rungIn(exchange.overlay())).toEqual(plain);
+    expect([...plain].sort()).toEqual(four);
+  },
+);

@@ -1,5 +1,6 @@
 import { type Reason, reasonsAgainstDirect } from '../../distribute/eligibility.ts';
-import { mostTogether, type RingMissWhy, type RingTarget, strongerMiss } from '../../plan/ring.ts';
+import { mostTogether, type RingTarget } from '../../model/ring.ts';
+import { type RingMissWhy, strongerMiss } from '../../plan/ring.ts';
 import type { Begin } from '../../plan/step-kind.ts';
 import type { StandsAgainst } from '../../story/records.ts';
 import type { Agent } from '../agents/agent.ts';
@@ -7,7 +8,7 @@ import { reachablePhones, reachedBy } from '../agents/phones.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
-import { peopleOfTeam } from '../groups/ring-group.ts';
+import { peopleOfTeam } from '../groups/members.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { takeMessage } from '../media/voicemail.ts';

@@ -9,7 +9,7 @@ import type { MayPause } from '../../model/recording.ts';
 import type { RecordFacts } from '../../story/facts.ts';
 import { stepBehind } from '../../plan/graph.ts';
 import type { StepRecord } from '../../story/records.ts';
-import { setGroupPresence } from '../groups/ring-group.ts';
+import { setGroupPresence } from '../groups/members.ts';
 import { askedByKey } from '../outbound/opt-out.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import { isPin } from '../media/box-lock.ts';

@@ -14,7 +14,7 @@ import { type BotItem } from '../../model/bots.ts';
 import type { Call } from '../calls/call.ts';
 import type { Destination } from '../../model/destination.ts';
 import type { RingGroupItem } from '../../model/ring-group.ts';
-import { groupsOf, peopleOfTeam } from '../groups/ring-group.ts';
+import { groupsOf, peopleOfTeam } from '../groups/members.ts';
 import { destinationName } from '../kernel/names.ts';
 import type { State } from '../kernel/state.ts';
 import { isLocked } from '../media/box-lock.ts';

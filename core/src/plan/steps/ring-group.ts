@@ -1,14 +1,7 @@
 import type { RingGroupItem } from '../../model/ring-group.ts';
 import type { StandsAgainst } from '../../story/records.ts';
-import {
-  type RingMissWhy,
-  type RingTarget,
-  roundRobinTurns,
-  strongerMiss,
-  type Turn,
-  turnFrom,
-  turnsOf,
-} from '../ring.ts';
+import { type RingTarget } from '../../model/ring.ts';
+import { type RingMissWhy, roundRobinTurns, strongerMiss, type Turn, turnFrom, turnsOf } from '../ring.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = { groupId: { type: 'item', of: 'ringGroup', label: 'Ring group' } } as const;

@@ -1,12 +1,5 @@
-import {
-  mostRounds,
-  type RingOrder,
-  ringOrders,
-  type RingSettings,
-  type Turn,
-  turnFrom,
-  turnsOf,
-} from '../ring.ts';
+import { mostRounds, type RingOrder, ringOrders, type RingSettings } from '../../model/ring.ts';
+import { type Turn, turnFrom, turnsOf } from '../ring.ts';
 import { endWhenOpen, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {

@@ -1,4 +1,5 @@
-import { peopleOfGroup, type RingGroup } from '@night-bell/core/exchange/groups/ring-group';
+import { peopleOfGroup } from '@night-bell/core/exchange/groups/members';
+import type { RingGroup } from '@night-bell/core/exchange/groups/ring-group';
 import type { State } from '@night-bell/core/exchange/kernel/state';
 import type { QueueState } from '@night-bell/core/exchange/queues/queue';
 

@@ -9,7 +9,8 @@ import {
   ringGroups,
 } from '@night-bell/core/contracts/ring-groups';
 import { reasonsAgainstDirect } from '@night-bell/core/distribute/eligibility';
-import { groupsOf, peopleOfGroup, type RingGroup } from '@night-bell/core/exchange/groups/ring-group';
+import { groupsOf, peopleOfGroup } from '@night-bell/core/exchange/groups/members';
+import type { RingGroup } from '@night-bell/core/exchange/groups/ring-group';
 import { operators, readers } from '@night-bell/core/model/roles';
 import { Problem } from '../../http/problems.ts';
 import { itemRoutes } from '../../http/item-routes.ts';

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { type RingGroupDraft, ringGroups, type RingGroupView } from '@night-bell/core/contracts/ring-groups';
 import type { RingGroupItem } from '@night-bell/core/model/ring-group';
-import type { RingTarget } from '@night-bell/core/plan/ring';
+import type { RingTarget } from '@night-bell/core/model/ring';
 import { Problem } from '../../http/problems.ts';
 import { checkDestination, destinationReference } from '../../spine/destinations.ts';
 import { defineItem } from '../../spine/define-item.ts';

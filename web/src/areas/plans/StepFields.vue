@@ -7,7 +7,7 @@ import { sentenceOf } from '../../api/client.ts';
 import LedgerField from '../../kit/LedgerField.vue';
 import ThingField from '../../kit/ThingField.vue';
 import type { Answer } from '@night-bell/core/plan/phrases';
-import type { RingTarget } from '@night-bell/core/plan/ring';
+import type { RingTarget } from '@night-bell/core/model/ring';
 import type { PromptKind } from '@night-bell/core/sound/kinds';
 import { kindWords } from './words.ts';
 import { useSession } from '../../shell/session.ts';

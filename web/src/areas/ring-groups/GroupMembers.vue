@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, watch } from 'vue';
 import type { GroupMember, RingGroupView } from '@night-bell/core/contracts/ring-groups';
-import { mostTogether } from '@night-bell/core/plan/ring';
+import { mostTogether } from '@night-bell/core/model/ring';
 import { send } from '../../api/items.ts';
 import { figure } from '../../kit/locale.ts';
 import Shape from '../../kit/Shape.vue';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { RingGroupDraft } from '@night-bell/core/contracts/ring-groups';
-import { mostRounds } from '@night-bell/core/plan/ring';
+import { mostRounds } from '@night-bell/core/model/ring';
 import ChoiceLine from '../../kit/ChoiceLine.vue';
 import FormSentence from '../../kit/FormSentence.vue';
 import { useForm } from '../../kit/form.ts';

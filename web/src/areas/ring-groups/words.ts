@@ -5,7 +5,7 @@ import type {
 } from '@night-bell/core/contracts/ring-groups';
 import type { Destination } from '@night-bell/core/model/destination';
 import type { GroupShows } from '@night-bell/core/model/ring-group';
-import { type GroupOrder, groupOrders, type RingTarget } from '@night-bell/core/plan/ring';
+import { type GroupOrder, groupOrders, type RingTarget } from '@night-bell/core/model/ring';
 import { itemApi } from '../../api/items.ts';
 import { type ItemArea, showPlain } from '../../kit/item-area.ts';
 

@@ -1,0 +1,82 @@
+import type { RingGroupItem } from '../../model/ring-group.ts';
+import type { Agent } from '../agents/agent.ts';
+import type { Call } from '../calls/call.ts';
+import type { Refusal } from '../kernel/events.ts';
+import { effect } from '../kernel/journal.ts';
+import type { State } from '../kernel/state.ts';
+import { RingGroup } from './ring-group.ts';
+
+/** A group that is new, or has other settings. Who left it without being a member any more is forgotten. */
+export function changeRingGroup(state: State, item: RingGroupItem): void {
+  const group = state.ringGroups.get(item.id);
+  if (group === undefined) {
+    state.ringGroups.set(item.id, new RingGroup(item));
+    return;
+  }
+  group.item = item;
+  group.sitOut = group.sitOut.filter((personId) => isMember(state, group, personId));
+}
+
+/** The people of a team, by name. */
+export function peopleOfTeam(state: Readonly<State>, teamId: string): readonly Agent[] {
+  return [...(state.teams.get(teamId) ?? [])].sort(
+    (one, other) =>
+      one.person.name.localeCompare(other.person.name) || (one.person.id < other.person.id ? -1 : 1),
+  );
+}
+
+/** By themselves, or by their team. */
+export function isMember(state: Readonly<State>, { item }: RingGroup, personId: string): boolean {
+  const teamId = state.agents.get(personId)?.person.teamId ?? null;
+  return item.targets.some(({ kind, id }) => (kind === 'person' ? id === personId : id === teamId));
+}
+
+/** Its people, teams by their people, in the order of the group; numbers outside are nobody's. */
+export function peopleOfGroup(state: Readonly<State>, { item }: RingGroup): Agent[] {
+  const people = item.targets.flatMap(({ kind, id }) => {
+    if (kind === 'team') return [...peopleOfTeam(state, id)];
+    const agent = state.agents.get(id);
+    return agent === undefined || agent.retired ? [] : [agent];
+  });
+  return [...new Set(people)];
+}
+
+/** The groups somebody is a member of. */
+export function groupsOf(state: Readonly<State>, personId: string): RingGroup[] {
+  return [...state.ringGroups.values()].filter((group) => isMember(state, group, personId));
+}
+
+/** A member takes part again, or sits out: calls of the group do not ring them then. What rings them already rings on. */
+export function setGroupPresence(
+  state: State,
+  groupId: string,
+  personId: string,
+  takesPart: boolean,
+): Refusal | null {
+  const group = state.ringGroups.get(groupId);
+  if (group === undefined) return 'unknownRingGroup';
+  if (!isMember(state, group, personId)) return 'notAMember';
+  const others = group.sitOut.filter((each) => each !== personId);
+  group.sitOut = takesPart ? others : [...others, personId];
+  effect(state, { kind: 'groupPresence', groupId, personId, takesPart });
+  return null;
+}
+
+/** The group whose phones ring for a call, or rang for it last; null for calls of no group. */
+export function groupOf(state: Readonly<State>, call: Readonly<Call>): RingGroup | null {
+  const frame = call.route.at(-1);
+  const step = frame?.plan.steps[frame.stepId];
+  return step?.kind === 'ringGroup' ? (state.ringGroups.get(step.config.groupId as string) ?? null) : null;
+}
+
+/** Somebody answered a call; where it was one of a group, the next goes round from behind them. */
+export function answeredInGroup(state: State, call: Call, id: string): void {
+  const group = call.queue === null ? groupOf(state, call) : null;
+  if (group !== null) group.lastAnswered = id;
+}
+
+/** So did a number outside that the group rang. */
+export function outsideAnsweredInGroup(state: State, call: Call): void {
+  const memory = call.route.at(-1)?.memory as { outsideId?: string | null } | null;
+  if (memory?.outsideId != null) answeredInGroup(state, call, memory.outsideId);
+}
