@@ -23,6 +23,8 @@ export class StandInPhone {
   registered = false;
   /** What its lamp tells of. */
   newMessages = 0;
+  /** What its display showed when it rang last. */
+  display: string[] = [];
   private readonly stored: StoredPhone;
   private readonly send: Send;
   private sequence = 0;
@@ -44,8 +46,8 @@ export class StandInPhone {
   }
 
   get played(): PlayedDevice {
-    const { device, newMessages } = this;
-    return { account: device, misbehaves: this.stored.misbehaves ?? null, newMessages };
+    const { device, newMessages, display } = this;
+    return { account: device, misbehaves: this.stored.misbehaves ?? null, newMessages, display };
   }
 
   register(): void {

@@ -33,12 +33,17 @@ export interface StandInOptions {
   setMood?: (mood: HarbourMood) => void;
 }
 
+/** Lines of a display, and how long a change on one waits to be told with others. */
+const mostLines = 8;
+const reportAfterMs = 1_000;
+
 /** Phones and callers that are played, in a process of their own, through the device protocol. */
 export class StandIns {
   private readonly options: StandInOptions;
   private readonly store: Store;
   private readonly random: Random;
   private readonly profile: Profile;
+  private reportTimer: NodeJS.Timeout | null = null;
   private readonly phones = new Map<string, StandInPhone>();
   private readonly traffic: Traffic;
   private readonly provider: Provider;
@@ -86,6 +91,7 @@ export class StandIns {
     this.texting.stop();
     for (const timer of [...this.legs.values(), ...this.calls.values()])
       if (timer !== null) clearTimeout(timer);
+    if (this.reportTimer !== null) clearTimeout(this.reportTimer);
     this.connection.stop();
   }
 
@@ -151,6 +157,7 @@ export class StandIns {
       case 'sip':
         return this.hearSip(message.device, message.message);
       case 'ring':
+        this.shows(message.device, message.shows ?? [message.from]);
         return this.ring(message.leg, message.answerBySelf);
       case 'dial':
         return this.provider.dial(message);
@@ -249,6 +256,17 @@ export class StandIns {
     const before = phone?.newMessages;
     phone?.hear(text);
     if (phone?.newMessages !== before) this.report();
+  }
+
+  /** What a phone displays is told a moment later: on a busy day phones ring many times a second. */
+  private shows(device: string, lines: readonly string[]): void {
+    const phone = this.phones.get(device);
+    if (phone === undefined) return;
+    phone.display = lines.filter(Boolean).slice(0, mostLines);
+    this.reportTimer ??= setTimeout(() => {
+      this.reportTimer = null;
+      this.report();
+    }, reportAfterMs);
   }
 
   private ring(leg: string, answerBySelf: boolean): void {

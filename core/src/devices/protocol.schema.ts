@@ -130,6 +130,7 @@ const kinds: { [Kind in FromGateway['kind']]: Fields<Kind> } = {
             .allow(null)
             .required(),
           newMessages: Joi.number().integer().min(0).max(100_000),
+          display: Joi.array().items(line(300)).max(8),
         }),
       )
       .max(mostAlive)

@@ -28,6 +28,8 @@ export interface PlayedDevice {
   misbehaves: Misbehaviour | null;
   /** New messages its waiting lamp tells of (RFC 3842). */
   newMessages?: number;
+  /** What its display showed when it rang last, line by line. */
+  display?: string[];
 }
 
 /** A letter in the stand-in mailbox. */

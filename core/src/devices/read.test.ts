@@ -33,7 +33,7 @@ const samples: { [Kind in FromGateway['kind']]: Extract<FromGateway, { kind: Kin
   textFailed: { kind: 'textFailed', ref: 't', why: 'no such number' },
   trafficState: {
     ...{ kind: 'trafficState', on: true, speed: 1.5, frontDesk: ['help'] },
-    devices: [{ account: 's2001', misbehaves: null, newMessages: 2 }],
+    devices: [{ account: 's2001', misbehaves: null, newMessages: 2, display: ['Bookings'] }],
     letters: [{ to: 'a@b.example', subject: 'New', text: 'one\ntwo', at: 1 }],
   },
   enrolled: { kind: 'enrolled', code: 'AAAAA', account: null },

@@ -126,7 +126,12 @@ test('writings of days ago are forgotten, and nothing is lost by it', async () =
 
 /** Read for what lists show, and in nothing that the exchange gets. */
 const notCompiled: Partial<Record<PartName, string[]>> = {
-  ...{ queues: ['person'], numbers: ['call', 'installation'], skills: ['skill', 'person_skill'] },
+  ...{
+    queues: ['person'],
+    ringGroups: ['person'],
+    numbers: ['call', 'installation'],
+    skills: ['skill', 'person_skill'],
+  },
   ...{ trunks: ['phone', 'trunk_price'], faxBoxes: ['fax'], campaigns: ['contact'] },
   ...{ hours: ['item_reference'], prompts: ['item_reference'] },
   plans: ['item_reference', 'number', 'plan_schedule'],

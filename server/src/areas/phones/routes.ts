@@ -37,6 +37,7 @@ const healthView = Joi.object<PhoneHealth, true>({
       .valid(...misbehaviours)
       .allow(null)
       .required(),
+    display: Joi.array().items(Joi.string()),
   })
     .allow(null)
     .required(),

@@ -233,6 +233,9 @@ const reorder = () =>
           @update:model-value="misbehave"
         />
       </p>
+      <p v-if="health.standIn?.display?.length" class="small second">
+        Its display, when it rang last: {{ health.standIn.display.join(', ') }}
+      </p>
     </section>
     <section v-if="health">
       <h3>Last messages</h3>
