@@ -15,7 +15,7 @@ export const halfHourWords = (half: number) => `${Math.floor(half / 2)}:${half %
 
 /** '86 % within 0:20, where 80 % are aimed at': of all who called, those who gave up among them. */
 export const goalWords = (inTime: number, offered: number, goal: { percent: number; seconds: number }) =>
-  `${Math.round((inTime / offered) * 100)} % answered within ${span(goal.seconds * 1000)}, ${goal.percent} % aimed at.`;
+  `${Math.round((inTime / offered) * 100)} % within ${span(goal.seconds * 1000)}, ${goal.percent} % aimed at.`;
 
 /** Calls by half hours, from the first that had one to the last; null where none had. */
 export function timesFigures(

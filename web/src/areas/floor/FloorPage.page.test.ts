@@ -129,7 +129,7 @@ test('who is free and does not fit yet is not among those who ring next; how the
   expect(listed('Bookings').join(' | ')).toMatch(
     /One of these rings next.*Agent b.*Will not be rung.*Agent a/,
   );
-  expect(column('Bookings').text()).toContain('86 % answered within 0:20, 80 % aimed at');
+  expect(column('Bookings').text()).toContain('86 % within 0:20, 80 % aimed at');
 });
 
 test('without a queue it says what will stand here', async () => {

@@ -153,13 +153,14 @@ const elsewhere = computed(() =>
         <span class="small second"
           >{{ column.now?.signedIn ?? 0 }} signed in, {{ column.now?.idle ?? 0 }} free</span
         >
-        <span v-if="column.level" class="small second">{{
+        <span class="small second">{{ column.contacts > 0 ? `${column.contacts} contacts ring` : '' }}</span>
+        <span class="small second goal">{{
+          column.level &&
           goalWords(column.level.inTime, column.level.offered, {
             percent: column.queue.goalPercent,
             seconds: column.queue.goalSeconds,
           })
         }}</span>
-        <span class="small second">{{ column.contacts > 0 ? `${column.contacts} contacts ring` : '' }}</span>
       </header>
       <WaitingBeam :calls="column.waiting" :now="live.now" :limit="column.queue.maxWaitSeconds" />
       <template
@@ -268,9 +269,20 @@ const elsewhere = computed(() =>
 }
 header {
   display: grid;
-  grid-template-columns: 1fr auto;
+  grid-template-columns: minmax(0, 1fr) auto;
+  align-items: baseline;
   gap: 0 8px;
   padding: 12px 12px 8px;
+}
+h2 {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+/* Where nothing is known yet the line stays, so that the beams hang side by side. */
+.goal {
+  grid-column: 1 / -1;
+  min-height: 18px;
 }
 .quiet {
   color: inherit;
