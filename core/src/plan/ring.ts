@@ -34,11 +34,11 @@ const mostInTurn = 100;
  * Round robin: one phone after the other, those of a team by themselves, beginning behind `last`, who answered last
  * (docs/definitions.md, "Choosing an agent"). Whoever is named twice stands where they are named first.
  */
-export function roundRobinTurns(
+export function roundRobin(
   targets: readonly RingTarget[],
   peopleOf: (teamId: string) => readonly string[],
   last: string | null,
-): RingTarget[][] {
+): RingTarget[] {
   const each = new Map<string, RingTarget>();
   for (const target of targets) {
     const ids = target.kind === 'team' ? peopleOf(target.id) : [target.id];
@@ -47,7 +47,7 @@ export function roundRobinTurns(
   }
   const list = [...each.values()];
   const from = list.findIndex(({ id }) => id === last) + 1;
-  return [...list.slice(from), ...list.slice(0, from)].slice(0, mostInTurn).map((target) => [target]);
+  return [...list.slice(from), ...list.slice(0, from)].slice(0, mostInTurn);
 }
 
 /** The turn that rings from `at` on, in this round or a later one; null when all rounds are over. */

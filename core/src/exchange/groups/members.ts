@@ -17,12 +17,23 @@ export function changeRingGroup(state: State, item: RingGroupItem): void {
   group.sitOut = group.sitOut.filter((personId) => isMember(state, group, personId));
 }
 
+const byName = new Intl.Collator('en');
+/** Teams are made anew with every change of the set-up: each is put in order once, when somebody asks. */
+const inOrder = new WeakMap<readonly Agent[], readonly Agent[]>();
+
 /** The people of a team, by name. */
 export function peopleOfTeam(state: Readonly<State>, teamId: string): readonly Agent[] {
-  return [...(state.teams.get(teamId) ?? [])].sort(
-    (one, other) =>
-      one.person.name.localeCompare(other.person.name) || (one.person.id < other.person.id ? -1 : 1),
-  );
+  const team = state.teams.get(teamId);
+  if (team === undefined) return [];
+  let people = inOrder.get(team);
+  if (people === undefined) {
+    people = [...team].sort(
+      (one, other) =>
+        byName.compare(one.person.name, other.person.name) || (one.person.id < other.person.id ? -1 : 1),
+    );
+    inOrder.set(team, people);
+  }
+  return people;
 }
 
 /** By themselves, or by their team. */

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import type { RingGroupItem } from '../../model/ring-group.ts';
 import type { ServiceCodeItem } from '../../model/configuration.ts';
 import { type RingTarget } from '../../model/ring.ts';
-import { roundRobinTurns, strongerMiss, turnFrom } from '../../plan/ring.ts';
+import { roundRobin, strongerMiss, turnFrom } from '../../plan/ring.ts';
 import { ropeSteps } from '../../story/describe.ts';
 import {
   anythingGoes,
@@ -323,7 +323,7 @@ describe('turns', () => {
         fc.option(fc.constantFrom('p1', 'p4', 'o1')),
         (all, last) => {
           const peopleOf = (id: string) => teams[id] ?? [];
-          const ids = roundRobinTurns(all, peopleOf, last).map(([one]) => one!.id);
+          const ids = roundRobin(all, peopleOf, last).map(({ id }) => id);
           const list = [...new Set(all.flatMap(({ kind, id }) => (kind === 'team' ? peopleOf(id) : [id])))];
           expect([...ids].sort()).toEqual([...list].sort());
           const at = list.indexOf(last ?? '');

@@ -59,26 +59,29 @@ function ringTurn(
   const sitOut = state.ringGroups.get(groupId ?? '')?.sitOut ?? [];
   const all: Agent[] = [];
   // Who is tried again in a later round is named once.
-  const names = new Set([...seconds.keys()].map(({ person }) => person.name));
+  const names = new Set(passed.length === 0 ? [] : [...seconds.keys()].map(({ person }) => person.name));
   const against: StandsAgainst[] = passed.filter(({ name }) => !names.has(name));
+  const stands = (each: StandsAgainst) => {
+    if (against.length < mostAgainst) against.push(each);
+  };
   let why: RingMissWhy = null;
   for (const agent of seconds.keys()) {
     const { name, id } = agent.person;
     const reasons = reasonsAgainstDirect(agent);
-    if (sitOut.includes(id)) against.push({ name, reasons: [], sitsOut: true });
+    if (sitOut.includes(id)) stands({ name, reasons: [], sitsOut: true });
     else if (reasons.length === 0) all.push(agent);
     else {
-      against.push({ name, reasons });
+      stands({ name, reasons });
       why = strongerMiss(why, missOf(reasons));
     }
   }
   const rung = all.slice(0, mostTogether);
-  const not = against.slice(0, mostAgainst);
   // Of a group, who could not be rung stands in the record of the next turn that rings, or of the way out.
-  if (rung.length === 0 && groupId !== null) return leaveStep(state, call, 'notTaken', null, { why, not });
+  if (rung.length === 0 && groupId !== null)
+    return leaveStep(state, call, 'notTaken', null, { why, not: against });
   if (isTold(state))
     note(state, {
-      ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds, not },
+      ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds, not: against },
       ...(all.length > rung.length ? { beyond: all.length - rung.length } : {}),
       rung: rung.map((agent) => ({ name: agent.person.name, seconds: seconds.get(agent)! })),
     });

@@ -1,15 +1,15 @@
 import type { RingGroupItem } from '../../model/ring-group.ts';
 import type { StandsAgainst } from '../../story/records.ts';
 import { type RingTarget } from '../../model/ring.ts';
-import { type RingMissWhy, roundRobinTurns, strongerMiss, type Turn, turnFrom, turnsOf } from '../ring.ts';
+import { type RingMissWhy, roundRobin, strongerMiss, type Turn, turnFrom, turnsOf } from '../ring.ts';
 import { endWhenOpen, gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = { groupId: { type: 'item', of: 'ringGroup', label: 'Ring group' } } as const;
 
 /** How far a call has come in a group. */
 interface Memory extends Turn {
-  /** Who had answered last when the call came: a later call does not change the order of this one. */
-  behind: string | null;
+  /** Of round robin, who rings one after the other, as it was when the call came: no later call changes it. */
+  list: readonly RingTarget[] | null;
   /** What the turns so far came to. */
   missed: RingMissWhy;
   /** Who could not be rung since the last turn that rang. */
@@ -18,21 +18,23 @@ interface Memory extends Turn {
   outsideId: string | null;
 }
 
-function turnsIn(
-  context: StepContext,
-  { targets, order }: RingGroupItem,
-  { behind }: Memory,
-): RingTarget[][] {
-  return order === 'roundRobin'
-    ? roundRobinTurns(targets, (teamId) => context.peopleOf(teamId), behind)
-    : turnsOf({ targets, order });
+function turnsIn({ targets, order }: RingGroupItem, { list }: Memory): readonly (readonly RingTarget[])[] {
+  if (list !== null) return list.map((target) => [target]);
+  return turnsOf({ targets, order: order === 'roundRobin' ? 'inTurn' : order });
+}
+
+function listOf(context: StepContext, groupId: string): readonly RingTarget[] | null {
+  const group = context.ringGroup(groupId);
+  return group?.order === 'roundRobin'
+    ? roundRobin(group.targets, (teamId) => context.peopleOf(teamId), context.answeredLast(groupId))
+    : null;
 }
 
 /** The next turn, until all rounds are over; then the way out by what they came to. */
 function ring(context: StepContext, groupId: string, memory: Memory): Next<Memory> {
   const group = context.ringGroup(groupId);
   if (group === undefined) return { exit: gone.name };
-  const now = turnFrom(turnsIn(context, group, memory), group.rounds, memory);
+  const now = turnFrom(turnsIn(group, memory), group.rounds, memory);
   if (now === null) {
     const { missed, passed } = memory;
     const way = missed === 'busy' || missed === 'outage' ? missed : 'notTaken';
@@ -75,7 +77,7 @@ export const ringGroup: StepKind<typeof fields, Memory> = {
   destination: ({ groupId }) => ({ kind: 'ringGroup', id: groupId }),
   enter: (context, { groupId }) =>
     ring(context, groupId, {
-      ...{ turn: 0, round: 1, behind: context.answeredLast(groupId), missed: null, passed: [] },
+      ...{ turn: 0, round: 1, list: listOf(context, groupId), missed: null, passed: [] },
       outsideId: null,
     }),
   on: {
