@@ -17,7 +17,7 @@ export function changeRingGroup(state: State, item: RingGroupItem): void {
   group.sitOut = group.sitOut.filter((personId) => isMember(state, group, personId));
 }
 
-const byName = new Intl.Collator('en');
+const byName = new Intl.Collator('en', { numeric: true });
 /** Teams are made anew with every change of the set-up: each is put in order once, when somebody asks. */
 const inOrder = new WeakMap<readonly Agent[], readonly Agent[]>();
 

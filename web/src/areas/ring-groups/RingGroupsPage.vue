@@ -35,7 +35,7 @@ const columns: Column<RingGroupView>[] = [
     :sentence="sentence"
     empty="No ring group yet. In one a few phones ring together or in turn, and nobody waits."
   >
-    <template #cell-people="{ row }">{{ row.peopleCount }}</template>
+    <template #cell-people="{ row }">{{ figure(row.peopleCount) }}</template>
     <template #cell-order="{ row }">{{ orderWords[row.order] }}</template>
     <template #cell-rounds="{ row }">{{ row.rounds }}</template>
     <template #cell-whenUnanswered="{ row }"
