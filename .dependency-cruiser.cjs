@@ -53,7 +53,10 @@ module.exports = {
       name: 'web-without-joi',
       severity: 'error',
       from: { path: area('web') },
-      to: { path: 'node_modules/joi/|\\.schema\\.ts$', dependencyTypesNot: ['type-only'] },
+      to: {
+        path: 'node_modules/joi/|\\.schema\\.ts$|^core/src/contracts/',
+        dependencyTypesNot: ['type-only'],
+      },
     },
     ...Object.entries(coreParts).map(([part, allowed]) =>
       only(`core-${part}`, `^core/src/${part}/`, {

@@ -14,8 +14,6 @@ import {
 } from './parts.ts';
 
 /** A made-up hour of a queue, played by the exchange beside the live loop. */
-export const queueHoursPath = '/api/queues/:id/hours';
-export const queueMeasuredPath = '/api/queues/:id/measured';
 
 /** More would keep others waiting. */
 export const mostHourCalls = 30_000;

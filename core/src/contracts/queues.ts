@@ -164,7 +164,6 @@ export function completeQueue(request: QueueRequest, ownBoxId: string): QueueDra
 
 const people = whole(0, 1_000_000);
 /** Of these members, with these skills asked for: who may be rung as a caller waits on. */
-export const queueFitPath = '/api/queues/fit';
 export const queueFitAsked = object({
   members: usually(members, []),
   joins: usually(joins, []),

@@ -56,11 +56,9 @@ export const groupMember = object({
   /** Whether a phone of theirs could ring now. */
   canRing: flag,
 });
-export const groupMembersPath = '/api/ring-groups/:id/members';
 
 /** A ring group somebody is in. */
 export const ownGroup = object({ id, name: text(200), takesPart: flag });
-export const ownGroupsPath = '/api/desk/ring-groups';
 
 export type RingGroupsContract = typeof ringGroups;
 export type RingGroupDraft = DraftOf<RingGroupsContract>;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { type Locale, type OwnReading } from '@night-bell/core/contracts/reading';
+import type { Locale, OwnReading } from '@night-bell/core/contracts/reading';
 import { send } from '../api/items.ts';
 import type { SessionView } from '../api/client.ts';
 import LedgerField from '../kit/LedgerField.vue';

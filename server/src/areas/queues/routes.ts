@@ -1,12 +1,7 @@
 import { objectSchema } from '@night-bell/core/contracts/item';
-import { queueFit, queueFitAsked, queueFitPath, queues } from '@night-bell/core/contracts/queues';
-import {
-  hourAsked,
-  hoursPlayed,
-  queueHoursPath,
-  queueMeasured,
-  queueMeasuredPath,
-} from '@night-bell/core/contracts/queue-hours';
+import { queueFitPath, queueHoursPath, queueMeasuredPath } from '@night-bell/core/model/api-paths';
+import { queueFit, queueFitAsked, queues } from '@night-bell/core/contracts/queues';
+import { hourAsked, hoursPlayed, queueMeasured } from '@night-bell/core/contracts/queue-hours';
 import { readers } from '@night-bell/core/model/roles';
 import { itemRoutes } from '../../http/item-routes.ts';
 import { idParams, route, type Route } from '../../http/route.ts';

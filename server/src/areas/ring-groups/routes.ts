@@ -2,12 +2,11 @@ import Joi from 'joi';
 import {
   type GroupMember,
   groupMember,
-  groupMembersPath,
   type OwnGroup,
   ownGroup,
-  ownGroupsPath,
   ringGroups,
 } from '@night-bell/core/contracts/ring-groups';
+import { groupMembersPath, ownGroupsPath } from '@night-bell/core/model/api-paths';
 import { reasonsAgainstDirect } from '@night-bell/core/distribute/eligibility';
 import { groupsOf, peopleOfGroup } from '@night-bell/core/exchange/groups/members';
 import type { RingGroup } from '@night-bell/core/exchange/groups/ring-group';

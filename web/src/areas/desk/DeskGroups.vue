@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed, watch } from 'vue';
 import type { OwnGroup } from '@night-bell/core/contracts/ring-groups';
+import { ownGroupsPath as path } from '@night-bell/core/model/api-paths';
 import { send } from '../../api/items.ts';
 import { useLive } from '../../shell/live.ts';
 import { useNotices } from '../../shell/notices.ts';
@@ -9,7 +10,6 @@ import { useNotices } from '../../shell/notices.ts';
 /** The ring groups one is in, and whether one takes part. Nothing is shown to who is in none. */
 const live = useLive();
 const notices = useNotices();
-const path = '/api/desk/ring-groups';
 const query = useQuery({
   queryKey: ['ownGroups'],
   queryFn: () => send<OwnGroup[]>('GET', path),

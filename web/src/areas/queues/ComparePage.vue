@@ -1,11 +1,8 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query';
 import { computed, reactive, ref, watch } from 'vue';
-import {
-  type HoursPlayed,
-  type QueueMeasured,
-  queueMeasuredPath,
-} from '@night-bell/core/contracts/queue-hours';
+import type { HoursPlayed, QueueMeasured } from '@night-bell/core/contracts/queue-hours';
+import { queueMeasuredPath } from '@night-bell/core/model/api-paths';
 import type { DistributionKind } from '@night-bell/core/model/distribution';
 import type { Judged } from '@night-bell/core/rehearse/comparison';
 import { mean } from '@night-bell/core/staffing/judging';

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
-import { type QueueFit, queueFitPath, type QueueRequest } from '@night-bell/core/contracts/queues';
+import type { QueueFit, QueueRequest } from '@night-bell/core/contracts/queues';
+import { queueFitPath } from '@night-bell/core/model/api-paths';
 import { span } from '@night-bell/core/story/span';
 import { send } from '../../api/items.ts';
 import { calmly } from '../../kit/calmly.ts';

@@ -1,5 +1,6 @@
 import { computed, ref, shallowRef } from 'vue';
-import { type HourAsked, type HoursPlayed, queueHoursPath } from '@night-bell/core/contracts/queue-hours';
+import type { HourAsked, HoursPlayed } from '@night-bell/core/contracts/queue-hours';
+import { queueHoursPath } from '@night-bell/core/model/api-paths';
 import { type DistributionKind, distributionKinds } from '@night-bell/core/model/distribution';
 import { differences } from '@night-bell/core/rehearse/comparison';
 import { send } from '../../api/items.ts';

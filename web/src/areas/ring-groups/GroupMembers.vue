@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, watch } from 'vue';
 import type { GroupMember, RingGroupView } from '@night-bell/core/contracts/ring-groups';
+import { groupMembersPath } from '@night-bell/core/model/api-paths';
 import { mostTogether } from '@night-bell/core/model/ring';
 import { send } from '../../api/items.ts';
 import { figure } from '../../kit/locale.ts';
@@ -16,7 +17,7 @@ const session = useSession();
 const live = useLive();
 const notices = useNotices();
 const cache = useQueryClient();
-const path = computed(() => `/api/ring-groups/${props.group.id}/members`);
+const path = computed(() => groupMembersPath.replace(':id', props.group.id));
 const key = computed(() => ['groupMembers', props.group.id] as const);
 const query = useQuery({
   queryKey: key,
