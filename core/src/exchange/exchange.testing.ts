@@ -59,7 +59,7 @@ export function queue(id: string, members: string[], change: Partial<QueueItem> 
 /** Nobody in it; who is not reached hears that nobody can take the call. */
 export function ringGroup(id: string, change: Partial<RingGroupItem> = {}): RingGroupItem {
   return {
-    ...{ id, name: `Group ${id}`, extension: null, targets: [], order: 'allAtOnce', rounds: 1 },
+    ...{ id, name: `Porters ${id}`, extension: null, targets: [], order: 'allAtOnce', rounds: 1 },
     ...{ shows: 'groupAndCaller', whenBusy: null, whenUnanswered: { kind: 'end' }, whenOutage: null },
     ...change,
   };

@@ -8,7 +8,7 @@ import { effect, note, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
 import { leaveStep, serveLater } from '../kernel/later.ts';
-import { outsideAnsweredInGroup } from '../groups/members.ts';
+import { outsideAnsweredForGroup } from '../groups/members.ts';
 import { connect, holdCall } from '../media/hearing.ts';
 import { digitsFor } from '../media/channels.ts';
 import { addLeg, type Leg } from '../media/leg.ts';
@@ -147,7 +147,7 @@ export function outsideAnswered(state: State, call: Call, leg: Leg): Refusal | n
   leg.since = state.now;
   begin(call, state.now, { kind: 'bridgedOutside', attempt });
   call.answeredAt ??= state.now;
-  outsideAnsweredInGroup(state, call);
+  outsideAnsweredForGroup(state, call);
   connect(state, call, call.legs[0]!, leg);
   const { name, digits } = attempt;
   note(state, {

@@ -81,13 +81,13 @@ export function groupOf(state: Readonly<State>, call: Readonly<Call>): RingGroup
 }
 
 /** Somebody answered a call; where it was one of a group, the next goes round from behind them. */
-export function answeredInGroup(state: State, call: Call, id: string): void {
+export function answeredForGroup(state: State, call: Call, id: string): void {
   const group = call.queue === null ? groupOf(state, call) : null;
   if (group !== null) group.lastAnswered = id;
 }
 
 /** So did a number outside that the group rang. */
-export function outsideAnsweredInGroup(state: State, call: Call): void {
+export function outsideAnsweredForGroup(state: State, call: Call): void {
   const memory = call.route.at(-1)?.memory as { outsideId?: string | null } | null;
-  if (memory?.outsideId != null) answeredInGroup(state, call, memory.outsideId);
+  if (memory?.outsideId != null) answeredForGroup(state, call, memory.outsideId);
 }

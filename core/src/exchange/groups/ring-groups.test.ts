@@ -65,7 +65,7 @@ describe('who rings', () => {
     const day = bench({ targets: [to('a'), team] });
     rings(day, 1);
     expect(day.rung().sort()).toEqual(['a', 'b', 'c']);
-    expect(whereTo(day)).toEqual(['Group g']);
+    expect(whereTo(day)).toEqual(['Porters g']);
     day.at(3, { kind: 'legAnswered', leg: legOfPerson(day, 'c') });
     expect(callIn(day, 'c1').talkingAgent?.person.id).toBe('c');
     expect(day.exchange.view().ringGroups.get('g')!.lastAnswered).toBe('c');
@@ -142,7 +142,7 @@ describe('ways out', () => {
     expect(left(day)).toEqual([]);
     day.at(22, { kind: 'clock' });
     expect(left(day)).toEqual(['a.box']);
-    expect(day.recordsOf('groupNotTaken')).toMatchObject([{ name: 'Group g', way: 'notTaken' }]);
+    expect(day.recordsOf('groupNotTaken')).toMatchObject([{ name: 'Porters g', way: 'notTaken' }]);
   });
 
   test('all are busy: on a call, or rung for one; the story names them', () => {
@@ -281,8 +281,8 @@ describe('who takes part', () => {
     expect(day.exchange.view().ringGroups.get('g')!.sitOut).toEqual([]);
     dials(40, 'z', 'a');
     expect(day.effectsOf('say').map(({ words }) => words)).toEqual([
-      'You sit out of Group g.',
-      'You take part in Group g again.',
+      'You sit out of Porters g.',
+      'You take part in Porters g again.',
       'You are a member of no ring group here.',
     ]);
     expect(day.recordsOf('tookPart').map(({ takesPart }) => takesPart)).toEqual([false, true]);
@@ -302,7 +302,7 @@ test('phones show what the group says: itself and the caller, the caller, or the
     day.call(1, called === 'number' ? number!.e164 : called);
     return phoneLinesOf(day.exchange.view(), callIn(day, 'c1'));
   };
-  expect(shown('groupAndCaller', 'number')).toEqual(['Group g', expect.stringContaining('360')]);
+  expect(shown('groupAndCaller', 'number')).toEqual(['Porters g', expect.stringContaining('360')]);
   expect(shown('caller', 'number')).toHaveLength(1);
   expect(shown('numberDialled', 'number')).toEqual(['Quay']);
   expect(shown('numberDialled', '4300')).toEqual(['4300']);

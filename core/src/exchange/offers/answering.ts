@@ -3,7 +3,7 @@ import { reachedBy } from '../agents/phones.ts';
 import { reindexAgent } from '../agents/reindex.ts';
 import { begin, offerOf } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
-import { answeredInGroup, groupOf } from '../groups/members.ts';
+import { answeredForGroup, groupOf } from '../groups/members.ts';
 import { note, play, stopRinging } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { clearTimer } from '../kernel/timers.ts';
@@ -40,7 +40,7 @@ export function takeAnswer(state: State, call: Call, leg: Leg, agent: Agent): vo
   else {
     call.talkingAgent = agent;
     call.overflows = 0;
-    answeredInGroup(state, call, agent.person.id);
+    answeredForGroup(state, call, agent.person.id);
     if (isOffLine(call)) return tookCallBack(state, call, agent, rangMs);
     call.answeredAt ??= state.now;
     begin(call, state.now, { kind: 'bridged' });

@@ -18,7 +18,7 @@ interface Memory extends Turn {
   outsideId: string | null;
 }
 
-function turnsIn({ targets, order }: RingGroupItem, { list }: Memory): readonly (readonly RingTarget[])[] {
+function turnsNow({ targets, order }: RingGroupItem, { list }: Memory): readonly (readonly RingTarget[])[] {
   if (list !== null) return list.map((target) => [target]);
   return turnsOf({ targets, order: order === 'roundRobin' ? 'inTurn' : order });
 }
@@ -34,7 +34,7 @@ function listOf(context: StepContext, groupId: string): readonly RingTarget[] | 
 function ring(context: StepContext, groupId: string, memory: Memory): Next<Memory> {
   const group = context.ringGroup(groupId);
   if (group === undefined) return { exit: gone.name };
-  const now = turnFrom(turnsIn(group, memory), group.rounds, memory);
+  const now = turnFrom(turnsNow(group, memory), group.rounds, memory);
   if (now === null) {
     const { missed, passed } = memory;
     const way = missed === 'busy' || missed === 'outage' ? missed : 'notTaken';

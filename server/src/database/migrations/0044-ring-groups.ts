@@ -12,7 +12,7 @@ export async function up(database: Knex): Promise<void> {
       id uuid primary key references item (id),
       ring_order text not null check (ring_order in ('allAtOnce', 'inTurn', 'roundRobin')),
       rounds integer not null check (rounds between 1 and 5),
-      shows text not null check (shows in ('groupAndCaller', 'caller', 'numberDialled')),
+      shows text not null check (shows in ('caller', 'groupAndCaller', 'numberDialled')),
       -- Destinations; null for its own voicemail box, or for what follows when nobody lifts.
       when_unanswered jsonb,
       when_busy jsonb,
