@@ -14,7 +14,6 @@ import { assumptionWords } from '../kit/words.ts';
 import CallerField from './CallerField.vue';
 import TestCallOutcome from './TestCallOutcome.vue';
 import { useDialSuggestions } from './dial-suggestions.ts';
-import { useDirectory } from './directory.ts';
 import { useKeys } from './keys.ts';
 import { useLive } from './live.ts';
 import { useNotices } from './notices.ts';
@@ -25,7 +24,6 @@ import { useTestCall } from './test-call.ts';
 const CallerPhone = defineAsyncComponent(() => import('./CallerPhone.vue'));
 
 const test = useTestCall();
-const directory = useDirectory();
 const session = useSession();
 const live = useLive();
 const notices = useNotices();
@@ -49,7 +47,14 @@ const listening: ReadonlySet<StoryRecord['kind']> = new Set([
 ]);
 const asksWords = computed(() => test.says !== '' || story.value.some(({ kind }) => listening.has(kind)));
 const today = computed(() => dayOf(live.now, session.timeZone));
-const label = computed(() => directory.ofDigits(test.answer?.to ?? '')?.name ?? '');
+/** What was called, as the call itself knows it: the number's label, or where an extension leads. */
+const label = computed(() => {
+  for (const record of story.value) {
+    if (record.kind === 'arrived' && record.label !== null) return record.label;
+    if (record.kind === 'sentTo') return record.name;
+  }
+  return '';
+});
 const decision = computed(() => {
   const index = chosen.value ?? steps.value.findLast((step) => step.decision !== null)?.decision ?? null;
   const record = index === null ? undefined : story.value[index];

@@ -25,7 +25,8 @@ const doubts = ref<RuleWarnings>({ warnings: [], countries: [] });
 
 watch(
   rules.items,
-  async () => {
+  async (items) => {
+    if (items === null) return;
     doubts.value = await ask(api.GET('/api/dialling-rule-warnings')).catch(() => doubts.value);
   },
   { immediate: true },

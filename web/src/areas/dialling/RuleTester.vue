@@ -23,6 +23,8 @@ const askers = computed(() => [
 let asked = 0;
 async function run(): Promise<void> {
   const turn = ++asked;
+  // Not before the rules are there: it would be asked again with them.
+  if (setUp.rules === null) return;
   if (dialled.value.trim() === '') return void (trial.value = null);
   const isTeam = by.value !== 'person' && by.value !== 'campaign';
   const body = {
