@@ -44,6 +44,8 @@ export type StepRecord =
       not: StandsAgainst[];
       /** Who could be rung beyond as many as ring together. */
       beyond?: number;
+      /** Of round robin, who answered the last call of the group. */
+      behind?: string;
     }
   /** Nobody of a ring group took it, and why: their phones rang, or were busy, or could not be reached. */
   | { kind: 'groupNotTaken'; name: string; way: GroupWay; not: StandsAgainst[] }

@@ -1,7 +1,7 @@
 import type { GroupWay } from '../model/ring-group.ts';
 import { mostTogether } from '../model/ring.ts';
 import type { StandsAgainst, StoryRecord } from './records.ts';
-import type { NewStep } from './step.ts';
+import type { NewStep, Of } from './step.ts';
 import { reasonsSentence } from './words.ts';
 
 const wayWords: Record<GroupWay, { title: string; caption: string }> = {
@@ -22,8 +22,7 @@ export function severalStep(record: StoryRecord): NewStep | null {
           : `Rang ${named([first, ...others].map(({ name }) => name))}`;
       return {
         ...{ mark: first === undefined ? 'missed' : 'knot', at, title: who, caption: 'several' },
-        reason:
-          record.rounds === 1 ? 'Whoever lifts first has it' : `Round ${record.round} of ${record.rounds}`,
+        reason: howRung(record),
         slack: [
           ...(record.beyond === undefined ? [] : [`${record.beyond} more: ${mostTogether} ring together`]),
           ...againstWords(record.not, at),
@@ -45,6 +44,18 @@ export function severalStep(record: StoryRecord): NewStep | null {
     default:
       return null;
   }
+}
+
+/** 'Round 2 of 3, in turn behind Luis Abarca', or what else there is to say of a turn. */
+function howRung({ rung, round, rounds, behind }: Of<'ringsSeveral'>): string {
+  const [first] = rung;
+  const how = rung.length === 1 ? `For ${first!.seconds} s` : 'Whoever lifts first has it';
+  const said = [
+    ...(rung.length === 0 ? [] : [how]),
+    ...(rounds === 1 ? [] : [`round ${round} of ${rounds}`]),
+    ...(behind === undefined ? [] : [`${behind} answered last`]),
+  ].join(', ');
+  return said.charAt(0).toUpperCase() + said.slice(1);
 }
 
 function againstWords(not: readonly StandsAgainst[], at: number): string[] {

@@ -87,6 +87,14 @@ describe('who rings', () => {
     expect(day.rung()).toEqual(['a', 'b', 'c']);
     day.at(41, { kind: 'clock' });
     day.at(52, { kind: 'clock' });
+    const told = (id: string) =>
+      ropeSteps(day.records.filter(({ callId }) => callId === id)).find(({ title }) =>
+        title.startsWith('Rang'),
+      );
+    expect(told('c1')).toMatchObject({ title: 'Rang Person a', reason: 'For 10 s, round 1 of 2' });
+    expect(told('c2')).toMatchObject({
+      ...{ title: 'Rang Person c', reason: 'For 10 s, round 1 of 2, Person b answered last' },
+    });
     // Nobody answered: this call goes round in its own order, and moves nothing for the next.
     expect(day.rung()).toEqual(['a', 'b', 'c', 'a', 'b']);
     expect(day.exchange.view().ringGroups.get('g')!.lastAnswered).toBe('b');

@@ -8,6 +8,7 @@ import { reachablePhones, reachedBy } from '../agents/phones.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
+import type { RingGroup } from '../groups/ring-group.ts';
 import { peopleOfTeam } from '../groups/members.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
@@ -56,7 +57,8 @@ function ringTurn(
   const seconds = new Map<Agent, number>();
   for (const target of targets)
     for (const agent of agentsOf(state, target)) if (!seconds.has(agent)) seconds.set(agent, target.seconds);
-  const sitOut = state.ringGroups.get(groupId ?? '')?.sitOut ?? [];
+  const group = state.ringGroups.get(groupId ?? '');
+  const sitOut = group?.sitOut ?? [];
   const all: Agent[] = [];
   // Who is tried again in a later round is named once.
   const names = new Set(passed.length === 0 ? [] : [...seconds.keys()].map(({ person }) => person.name));
@@ -79,8 +81,10 @@ function ringTurn(
   // Of a group, who could not be rung stands in the record of the next turn that rings, or of the way out.
   if (rung.length === 0 && groupId !== null)
     return leaveStep(state, call, 'notTaken', null, { why, not: against });
+  const behind = group?.item.order === 'roundRobin' ? nameOfLast(state, group) : null;
   if (isTold(state))
     note(state, {
+      ...(behind === null ? {} : { behind }),
       ...{ callId: call.id, at: state.now, kind: 'ringsSeveral', round, rounds, not: against },
       ...(all.length > rung.length ? { beyond: all.length - rung.length } : {}),
       rung: rung.map((agent) => ({ name: agent.person.name, seconds: seconds.get(agent)! })),
@@ -88,6 +92,12 @@ function ringTurn(
   if (rung.length === 0) return leaveStep(state, call, 'notTaken');
   play(state, call, call.legs[0]!.id, 'ringing');
   offerTo(state, call, rung, (agent) => seconds.get(agent)!, { mode: rung.length === 1 ? 'one' : 'all' });
+}
+
+function nameOfLast(state: State, { lastAnswered }: RingGroup): string | null {
+  if (lastAnswered === null) return null;
+  const person = state.agents.get(lastAnswered)?.person;
+  return (person ?? state.outsideNumbers.get(lastAnswered))?.name ?? null;
 }
 
 /** Somebody who is on a call or rung for one is busy; else no phone of theirs can ring. */
