@@ -14,6 +14,9 @@ import { Store, type StoredPhone } from './store.ts';
 const sure: Profile = { ...usualProfile, ...{ letsItRing: 0, declines: 0, agentEnds: 1 } };
 const phone = (account: string): StoredPhone => ({ account, domain: 'd', secret: 's', name: account });
 
+/** Taken before time is played. */
+const realTimeout = setTimeout;
+
 let folder: string;
 let http: Server;
 let socket: WebSocket;
@@ -69,12 +72,12 @@ async function says<K extends FromGateway['kind']>(
   kind: K,
   fits: (message: FromGateway & { kind: K }) => boolean = () => true,
 ): Promise<FromGateway & { kind: K }> {
-  for (let turn = 0; turn < 2_000; turn++) {
+  for (const until = Date.now() + 10_000; Date.now() < until;) {
     const message = heard.find((each) => each.kind === kind && fits(each as never));
     if (message !== undefined) return message as FromGateway & { kind: K };
-    await vi.advanceTimersByTimeAsync(100);
-    // What is sent goes over a real socket.
-    for (let pass = 0; pass < 4; pass++) await new Promise((next) => setImmediate(next));
+    await vi.advanceTimersByTimeAsync(250);
+    // What is sent goes over a real socket, in real time.
+    await new Promise((next) => realTimeout(next, 1));
   }
   throw new Error(`nothing of kind ${kind} came that fits`);
 }
