@@ -13,9 +13,7 @@ import {
   whole,
 } from './parts.ts';
 
-/** A made-up hour of a queue, played by the exchange beside the live loop. */
-
-/** More would keep others waiting. */
+/** Calls of a made-up hour, which the exchange plays beside the live loop: more would keep others waiting. */
 export const mostHourCalls = 30_000;
 export const mostSeeds = 20;
 

@@ -1,4 +1,4 @@
-import type { GroupOrder, RingTarget } from '../model/ring.ts';
+import type { GroupOrder, RingTarget } from './ring.ts';
 import type { Destination } from './destination.ts';
 
 /** What a phone shows while a call of the group rings it. */

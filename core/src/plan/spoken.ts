@@ -6,3 +6,8 @@ export function spokenSeconds(words: string): number {
   const count = words.split(/\s+/).filter(Boolean).length;
   return Math.ceil(count / wordsASecond);
 }
+
+/** As a voice says them: 'Bookings, Freight and Terminal'. */
+export function listed(names: readonly string[]): string {
+  return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`;
+}

@@ -12,7 +12,7 @@ const good: ReadinessInput = {
       waiting: 0,
       maxWaitSeconds: 60,
       whenNobody: null,
-      lacking: '',
+      lacking: [],
     },
   ],
   ringGroups: [{ id: 'g', name: 'G', phones: 2, allSitOut: false }],
@@ -82,7 +82,7 @@ test('each fault is found once, faults before what is missing', () => {
     'signedInWithoutPhone',
   ]);
   expect(codes({ queues: [{ ...good.queues[0]!, peopleCount: 0 }] })).toEqual(['queueWithoutMembers']);
-  expect(codes({ queues: [{ ...good.queues[0]!, lacking: 'French' }] })).toEqual(['queueNobodyFits']);
+  expect(codes({ queues: [{ ...good.queues[0]!, lacking: ['French'] }] })).toEqual(['queueNobodyFits']);
   expect(codes({ queues: [{ ...good.queues[0]!, maxWaitSeconds: null }] })).toEqual(['queueWithoutEnd']);
   expect(
     codes({

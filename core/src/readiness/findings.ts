@@ -14,8 +14,8 @@ export interface ReadinessInput extends AnsweringInput {
     waiting: number;
     maxWaitSeconds: number | null;
     whenNobody: Destination | null;
-    /** Skills that keep every member from ever being rung, listed; empty when somebody fits in the end. */
-    lacking: string;
+    /** Skills that keep every member from ever being rung; none when somebody fits in the end. */
+    lacking: readonly string[];
   }[];
   /** Ring groups in use: phones that could ring one day, theirs or outside, and whether all their people sit out. */
   ringGroups: { id: string; name: string; phones: number; allSitOut: boolean }[];
@@ -134,8 +134,8 @@ function queueFindings({ queues }: ReadinessInput): Finding[] {
       return [{ code: 'callersWaitNobodyThere', severity: 'fault', ...item, detail: String(queue.waiting) }];
     }
     if (queue.peopleCount === 0) return [{ code: 'queueWithoutMembers', severity: 'missing', ...item }];
-    if (queue.lacking !== '')
-      return [{ code: 'queueNobodyFits', severity: 'fault', ...item, detail: queue.lacking }];
+    if (queue.lacking.length > 0)
+      return [{ code: 'queueNobodyFits', severity: 'fault', ...item, detail: queue.lacking.join(', ') }];
     if (queue.maxWaitSeconds === null && queue.whenNobody === null) {
       return [{ code: 'queueWithoutEnd', severity: 'missing', ...item }];
     }

@@ -96,7 +96,7 @@ async function writeConsequence(trx: Knex, effect: Effect): Promise<void> {
     case 'forwardLoop':
       return noteForwardLoop(trx, effect.outsideId);
     case 'groupPresence':
-      return tellPages(trx as Knex.Transaction, 'ringGroup', effect.groupId);
+      return tellPages(trx, 'ringGroup', effect.groupId);
     case 'emergency':
       return keepEmergency(trx, effect);
     case 'callEnded': {

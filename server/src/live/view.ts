@@ -152,7 +152,7 @@ export function agentLive(state: Readonly<State>, personId: string): AgentLive |
   };
 }
 
-/** Who would be rung for a caller who came now, in order; as many as anybody looks at. */
+/** Who would be rung for a caller who came now, in order: the first dozen, which is what the floor shows. */
 export const nextIn = (queue: QueueState): string[] =>
   first(queue.idle.inOrder(0), namedNext).map(({ personId }) => personId);
 

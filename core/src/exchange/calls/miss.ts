@@ -1,3 +1,4 @@
+import type { Reason } from '../../distribute/eligibility.ts';
 import type { RingMissWhy } from '../../plan/ring.ts';
 import type { NotTaken } from '../../story/records.ts';
 
@@ -14,4 +15,10 @@ export function missBy(reason: NotTaken): RingMissWhy {
     default:
       return 'rang';
   }
+}
+
+/** The same of somebody who was not rung: on a call, or rung for one, is busy; else no phone of theirs can ring. */
+export function missByReasons(reasons: readonly Reason[]): RingMissWhy {
+  const busy = reasons.some(({ code }) => code === 'ringing' || code === 'atLimit' || code === 'reserved');
+  return busy ? 'busy' : 'outage';
 }

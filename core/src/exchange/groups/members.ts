@@ -1,3 +1,4 @@
+import type { RingTarget } from '../../model/ring.ts';
 import type { RingGroupItem } from '../../model/ring-group.ts';
 import type { Agent } from '../agents/agent.ts';
 import type { Call } from '../calls/call.ts';
@@ -42,14 +43,28 @@ export function isMember(state: Readonly<State>, { item }: RingGroup, personId: 
   return item.targets.some(({ kind, id }) => (kind === 'person' ? id === personId : id === teamId));
 }
 
-/** Its people, teams by their people, in the order of the group; numbers outside are nobody's. */
+/** The people in use that are meant by one who is rung; a number outside is nobody's. */
+export function peopleOfTarget(state: Readonly<State>, { kind, id }: RingTarget): readonly Agent[] {
+  if (kind === 'team') return peopleOfTeam(state, id);
+  const agent = state.agents.get(id);
+  return agent === undefined || agent.retired ? [] : [agent];
+}
+
+/** Its people, teams by their people, in the order of the group. */
 export function peopleOfGroup(state: Readonly<State>, { item }: RingGroup): Agent[] {
-  const people = item.targets.flatMap(({ kind, id }) => {
-    if (kind === 'team') return [...peopleOfTeam(state, id)];
-    const agent = state.agents.get(id);
-    return agent === undefined || agent.retired ? [] : [agent];
-  });
-  return [...new Set(people)];
+  return [...new Set(item.targets.flatMap((target) => peopleOfTarget(state, target)))];
+}
+
+/** What of a group could ring one day: phones of its people, and numbers outside; and whether all its people sit out. */
+export function reachOf(state: Readonly<State>, group: RingGroup): { phones: number; allSitOut: boolean } {
+  const people = peopleOfGroup(state, group);
+  const outside = group.item.targets.filter(
+    ({ kind, id }) => kind === 'outside' && state.outsideNumbers.has(id),
+  ).length;
+  return {
+    phones: people.filter(({ phone }) => phone.state !== 'none').length + outside,
+    allSitOut: outside === 0 && people.every(({ person }) => group.sitOut.includes(person.id)),
+  };
 }
 
 /** The groups somebody is a member of. */

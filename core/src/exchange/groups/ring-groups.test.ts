@@ -18,7 +18,7 @@ import { Exchange } from '../exchange.ts';
 import type { Call } from '../calls/call.ts';
 import { brokenInvariants } from '../snapshot.ts';
 import { phoneLinesOf } from '../offers/phone-lines.ts';
-import { groupsOf } from './members.ts';
+import { groupsOf, reachOf } from './members.ts';
 
 const to = (id: string, seconds = 10): RingTarget => ({ kind: 'person', id, seconds });
 const team: RingTarget = { kind: 'team', id: 't', seconds: 10 };
@@ -257,6 +257,19 @@ describe('who takes part', () => {
     day.at(3, { kind: 'callerHungUp', callId: 'c1' });
     rings(day, 4);
     expect(day.rung().slice(2).sort()).toEqual(['a', 'b', 'c']);
+  });
+
+  test('what of a group could ring one day, and whether all of it sit out, is what readiness looks at', () => {
+    const reach = (change: Partial<RingGroupItem>, out: string[] = []) => {
+      const day = bench(change);
+      for (const id of out) day.at(0, presence(id, false));
+      return reachOf(day.exchange.view(), day.exchange.view().ringGroups.get('g')!);
+    };
+    expect(reach({ targets: [team, to('b'), porter] })).toEqual({ phones: 3, allSitOut: false });
+    expect(reach({ targets: [team] }, ['b'])).toEqual({ phones: 2, allSitOut: false });
+    expect(reach({ targets: [team] }, ['b', 'c'])).toEqual({ phones: 2, allSitOut: true });
+    expect(reach({ targets: [team, porter] }, ['b', 'c'])).toEqual({ phones: 3, allSitOut: false });
+    expect(reach({ targets: [to('gone'), { kind: 'team', id: 'none', seconds: 5 }] }).phones).toBe(0);
   });
 
   test('nobody but members, of groups that are there', () => {

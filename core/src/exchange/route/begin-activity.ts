@@ -1,5 +1,5 @@
-import { type Reason, reasonsAgainstDirect } from '../../distribute/eligibility.ts';
-import { mostTogether, type RingTarget } from '../../model/ring.ts';
+import { reasonsAgainstDirect } from '../../distribute/eligibility.ts';
+import { mostTogether } from '../../model/ring.ts';
 import { type RingMissWhy, strongerMiss } from '../../plan/ring.ts';
 import type { Begin } from '../../plan/step-kind.ts';
 import type { StandsAgainst } from '../../story/records.ts';
@@ -8,8 +8,9 @@ import { reachablePhones, reachedBy } from '../agents/phones.ts';
 import { begin } from '../calls/resting.ts';
 import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
+import { missByReasons } from '../calls/miss.ts';
 import type { RingGroup } from '../groups/ring-group.ts';
-import { peopleOfTeam } from '../groups/members.ts';
+import { peopleOfTarget } from '../groups/members.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { takeMessage } from '../media/voicemail.ts';
@@ -56,7 +57,8 @@ function ringTurn(
   call.noAnswerPath = null;
   const seconds = new Map<Agent, number>();
   for (const target of targets)
-    for (const agent of agentsOf(state, target)) if (!seconds.has(agent)) seconds.set(agent, target.seconds);
+    for (const agent of peopleOfTarget(state, target))
+      if (!seconds.has(agent)) seconds.set(agent, target.seconds);
   const group = state.ringGroups.get(groupId ?? '');
   const sitOut = group?.sitOut ?? [];
   const all: Agent[] = [];
@@ -74,7 +76,7 @@ function ringTurn(
     else if (reasons.length === 0) all.push(agent);
     else {
       stands({ name, reasons });
-      why = strongerMiss(why, missOf(reasons));
+      why = strongerMiss(why, missByReasons(reasons));
     }
   }
   const rung = all.slice(0, mostTogether);
@@ -98,18 +100,6 @@ function nameOfLast(state: State, { lastAnswered }: RingGroup): string | null {
   if (lastAnswered === null) return null;
   const person = state.agents.get(lastAnswered)?.person;
   return (person ?? state.outsideNumbers.get(lastAnswered))?.name ?? null;
-}
-
-/** Somebody who is on a call or rung for one is busy; else no phone of theirs can ring. */
-function missOf(reasons: readonly Reason[]): RingMissWhy {
-  const busy = reasons.some(({ code }) => code === 'ringing' || code === 'atLimit' || code === 'reserved');
-  return busy ? 'busy' : 'outage';
-}
-
-function agentsOf(state: State, { kind, id }: RingTarget): readonly Agent[] {
-  if (kind === 'team') return peopleOfTeam(state, id);
-  const agent = state.agents.get(id);
-  return agent === undefined || agent.retired ? [] : [agent];
 }
 
 /** A call straight to a person, by their extension or a number that leads to them. */

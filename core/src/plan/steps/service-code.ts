@@ -1,4 +1,4 @@
-import { spokenSeconds } from '../spoken.ts';
+import { listed, spokenSeconds } from '../spoken.ts';
 import { standingAt } from '../../hours/opening-hours.ts';
 import type { ServiceCodeItem } from '../../model/configuration.ts';
 import { gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
@@ -22,11 +22,6 @@ type Memory =
 function askPin(context: StepContext, tries: number): Next<Memory> {
   context.play('enterPin');
   return { rest: { asks: 'pin', keys: '', tries }, until: context.now + pinSeconds * 1000 };
-}
-
-/** 'Bookings, Freight and Terminal'. */
-function listed(names: string[]): string {
-  return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`;
 }
 
 /** Says it, and listens for a key meanwhile and for so long after. */

@@ -1,4 +1,4 @@
-import { spokenSeconds } from '../spoken.ts';
+import { listed } from '../spoken.ts';
 import { gone, type Next, type StepContext, type StepKind } from '../step-kind.ts';
 
 const fields = {
@@ -8,8 +8,7 @@ const fields = {
 
 /** Says it, and the call ends. */
 function say(context: StepContext, words: string): Next<null> {
-  const prompt = { id: 'readBack', name: 'Read back', words, seconds: spokenSeconds(words) };
-  return { rest: null, until: context.now + context.say(prompt, []) };
+  return { rest: null, until: context.now + context.speak(words) };
 }
 
 /**
@@ -34,8 +33,8 @@ export const takePart: StepKind<typeof fields, null> = {
     for (const { id } of groups) context.takePart(id, personId, takesPart);
     const names = groups.map(({ name }) => name);
     context.note({ kind: 'tookPart', groups: names, takesPart });
-    const listed = new Intl.ListFormat('en').format(names);
-    return say(context, takesPart ? `You take part in ${listed} again.` : `You sit out of ${listed}.`);
+    const all = listed(names);
+    return say(context, takesPart ? `You take part in ${all} again.` : `You sit out of ${all}.`);
   },
   on: { timeout: () => ({ goTo: { kind: 'end' } }) },
   whenOpen: () => ({ end: 'turnedAway', why: null }),

@@ -10,12 +10,13 @@ import { callTotals, meanTalks, usualTalkMs } from '../calls/calls.queries.ts';
 import { campaignItem } from '../campaigns/store.ts';
 import { listNumbers } from '../numbers/store.ts';
 import { listPeople } from '../people/store.ts';
+import { reachOf } from '@night-bell/core/exchange/groups/members';
+import { lackingSkills } from '@night-bell/core/exchange/queues/lacking';
 import type { AnsweringInput } from '@night-bell/core/readiness/answering';
 import { hoursItem } from '../hours/store.ts';
 import { foundIn, planItem } from '../plans/store.ts';
 import { boxesForReadiness } from '../voicemail/readiness.ts';
 import { forwardLoops } from '../outside/store.ts';
-import { groupForReadiness, lackingIn } from './who-rings.ts';
 import { promptsOfAnother } from '../prompts/readiness.ts';
 import { promptItem } from '../prompts/store.ts';
 import { listQueues } from '../queues/store.ts';
@@ -129,9 +130,17 @@ export async function homeView(database: Knex, exchange: Exchange, lines: LinesN
       queues: queues.map((queue) => {
         const now = state.queues.get(queue.id);
         const waiting = now?.waitingList.size ?? 0;
-        return { ...queue, signedIn: now?.signedIn ?? 0, waiting, lacking: lackingIn(now) };
+        return {
+          ...queue,
+          signedIn: now?.signedIn ?? 0,
+          waiting,
+          lacking: now === undefined ? [] : lackingSkills(now),
+        };
       }),
-      ringGroups: [...state.ringGroups.values()].map((group) => groupForReadiness(state, group)),
+      ringGroups: [...state.ringGroups.values()].map((group) => ({
+        ...{ id: group.item.id, name: group.item.name },
+        ...reachOf(state, group),
+      })),
       numbers: numbers.map(({ destination, ...number }) => ({
         ...number,
         destination,

@@ -233,6 +233,25 @@ describe('who takes part', () => {
     expect((await admin.send('GET', `/api/ring-groups/${crypto.randomUUID()}/members`)).status).toBe(404);
   });
 
+  test('a caller is handed over to a group from the desk, and its phones ring', async () => {
+    for (const { id } of [ada, ben])
+      await admin.send('PUT', `/api/ring-groups/${group.id}/members/${id}`, { takesPart: true });
+    const { body: one } = await admin.send<{ person: { extension: string } }>('GET', `/api/people/${ada.id}`);
+    const callId = await call(one.person.extension);
+    const { leg } = await gateway.wait('ring', (ring) => ring.device === ada.account);
+    gateway.say({ kind: 'answered', leg });
+    const state = () => night.live.exchange.view();
+    await until(() => state().calls.get(callId)?.activity.kind === 'bridged', 'they talk');
+    const { body: ways } = await ada.browser.send<{ id: string; kind: string }[]>(
+      ...(['GET', '/api/desk/ways?search=quay'] as const),
+    );
+    expect(ways).toMatchObject([{ kind: 'ringGroup', id: group.id }]);
+    const to = { kind: 'ringGroup', id: group.id };
+    expect((await ada.browser.send('POST', `/api/desk/calls/${callId}/hand-over`, { to })).status).toBe(204);
+    await gateway.wait('ring', (ring) => ring.device === ben.account);
+    await hangUp(callId);
+  });
+
   test('stands after a restart as it was', async () => {
     await admin.send('PUT', `/api/ring-groups/${group.id}/members/${ada.id}`, { takesPart: false });
     const snapshot = JSON.parse(JSON.stringify(night.live.exchange.snapshot())) as {
