@@ -13,7 +13,7 @@ import { type Random, seededRandom } from '@night-bell/core/random/random';
 import { Connection } from './connection.ts';
 import { Provider, providerHost, providerHosts } from './provider.ts';
 import { faxFile } from './fax.ts';
-import { StandInPhone } from './phone.ts';
+import { Phones } from './phones.ts';
 import { Store, type StoredPhone } from './store.ts';
 import { CallSounds } from './call-sounds.ts';
 import { Texting } from './texting.ts';
@@ -33,18 +33,13 @@ export interface StandInOptions {
   setMood?: (mood: HarbourMood) => void;
 }
 
-/** Lines of a display, and how long a change on one waits to be told with others. */
-const mostLines = 8;
-const reportAfterMs = 1_000;
-
 /** Phones and callers that are played, in a process of their own, through the device protocol. */
 export class StandIns {
   private readonly options: StandInOptions;
   private readonly store: Store;
   private readonly random: Random;
   private readonly profile: Profile;
-  private reportTimer: NodeJS.Timeout | null = null;
-  private readonly phones = new Map<string, StandInPhone>();
+  private readonly phones: Phones;
   private readonly traffic: Traffic;
   private readonly provider: Provider;
   private readonly texting: Texting;
@@ -76,7 +71,7 @@ export class StandIns {
     this.sounds = new CallSounds(this.random, (message) => this.say(message));
     this.texting = new Texting(this.random, (message) => this.say(message));
     this.provider = new Provider(this.random, this.profile, (message) => this.say(message));
-    for (const stored of this.store.value.phones) this.addPhone(stored.account);
+    this.phones = new Phones(this.store, this.connection, () => this.report());
   }
 
   start(): void {
@@ -86,12 +81,11 @@ export class StandIns {
 
   stop(): void {
     this.traffic.set(false, 1);
-    for (const phone of this.phones.values()) phone.stop();
+    this.phones.stop();
     this.provider.stop();
     this.texting.stop();
     for (const timer of [...this.legs.values(), ...this.calls.values()])
       if (timer !== null) clearTimeout(timer);
-    if (this.reportTimer !== null) clearTimeout(this.reportTimer);
     this.connection.stop();
   }
 
@@ -102,20 +96,13 @@ export class StandIns {
     this.report();
   }
 
-  async enrolAll(codes: string[]): Promise<void> {
-    for (const code of codes) await this.enrol(code);
+  enrolAll(codes: string[]): Promise<void> {
+    return this.phones.enrolAll(codes);
   }
 
   /** A phone that somebody set up by hand, with whatever secret they typed. */
   addTyped(phone: StoredPhone): void {
-    this.store.value.phones = [
-      ...this.store.value.phones.filter((each) => each.account !== phone.account),
-      phone,
-    ];
-    this.store.save();
-    this.addPhone(phone.account);
-    this.phones.get(phone.account)!.register();
-    this.report();
+    this.phones.add(phone);
   }
 
   /** Says what is alive here, and has every phone register. */
@@ -128,7 +115,7 @@ export class StandIns {
       calls: [...this.calls.keys()],
     });
     this.report();
-    for (const phone of this.phones.values()) phone.register();
+    this.phones.registerAll();
   }
 
   private say(message: FromGateway): void {
@@ -141,7 +128,7 @@ export class StandIns {
       kind: 'trafficState',
       on,
       speed,
-      devices: [...this.phones.values()].map((phone) => phone.played),
+      devices: this.phones.played,
       frontDesk: this.frontDesk,
       letters: this.store.value.letters ?? [],
     });
@@ -155,9 +142,9 @@ export class StandIns {
     }
     switch (message.kind) {
       case 'sip':
-        return this.hearSip(message.device, message.message);
+        return this.phones.hear(message.device, message.message);
       case 'ring':
-        this.shows(message.device, message.shows ?? [message.from]);
+        this.phones.shows(message.device, message.shows ?? [message.from]);
         return this.ring(message.leg, message.answerBySelf);
       case 'dial':
         return this.provider.dial(message);
@@ -203,7 +190,7 @@ export class StandIns {
       case 'callable':
         return this.traffic.know(message.numbers);
       case 'enrol':
-        void this.enrol(message.code);
+        void this.phones.enrol(message.code);
         return;
       case 'trunkSip':
         return this.provider.hear(message);
@@ -220,13 +207,9 @@ export class StandIns {
         this.frontDesk.length = Math.min(this.frontDesk.length, mostNotices);
         return this.report();
       case 'askAgain':
-        this.phones.get(message.device)?.register();
-        return;
+        return this.phones.register(message.device);
       case 'misbehave':
-        this.phones.get(message.device)?.misbehave(message.how);
-        this.store.save();
-        this.report();
-        return;
+        return this.phones.misbehave(message.device, message.how);
       case 'mood':
         this.options.setMood?.(message.mood);
         return;
@@ -248,25 +231,6 @@ export class StandIns {
       case 'remark':
         return;
     }
-  }
-
-  /** A lamp that was lit or went out is told, so that it can be seen. */
-  private hearSip(device: string, text: string): void {
-    const phone = this.phones.get(device);
-    const before = phone?.newMessages;
-    phone?.hear(text);
-    if (phone?.newMessages !== before) this.report();
-  }
-
-  /** What a phone displays is told a moment later: on a busy day phones ring many times a second. */
-  private shows(device: string, lines: readonly string[]): void {
-    const phone = this.phones.get(device);
-    if (phone === undefined) return;
-    phone.display = lines.filter(Boolean).slice(0, mostLines);
-    this.reportTimer ??= setTimeout(() => {
-      this.reportTimer = null;
-      this.report();
-    }, reportAfterMs);
   }
 
   private ring(leg: string, answerBySelf: boolean): void {
@@ -380,33 +344,5 @@ export class StandIns {
     value.letters = [letter, ...(value.letters ?? [])].slice(0, mostNotices);
     this.store.save();
     this.report();
-  }
-
-  /** A new phone fetches its set-up with its one-time code, keeps it, and registers. */
-  private async enrol(code: string): Promise<void> {
-    const response = await this.connection.post('/api/enrolments', { code });
-    if (response === null || !response.ok) {
-      this.say({ kind: 'enrolled', code, account: null });
-      return;
-    }
-    const setUp = (await response.json()) as StoredPhone;
-    const { phones } = this.store.value;
-    this.store.value.phones = [...phones.filter((phone) => phone.account !== setUp.account), setUp];
-    this.store.save();
-    this.addPhone(setUp.account);
-    this.phones.get(setUp.account)!.register();
-    this.say({ kind: 'enrolled', code, account: setUp.account });
-    this.report();
-  }
-
-  private addPhone(account: string): void {
-    this.phones.get(account)?.stop();
-    const stored = this.store.value.phones.find((phone) => phone.account === account)!;
-    this.phones.set(
-      account,
-      new StandInPhone(stored, (device, message, source) =>
-        this.say({ kind: 'sip', device, message, source }),
-      ),
-    );
   }
 }

@@ -25,7 +25,10 @@ const props = defineProps<{
 const emit = defineEmits<{ also: [value: string] }>();
 const model = defineModel<Destination | null>({ required: true });
 const directory = useDirectory();
-const naming = ref<'queue' | 'ringGroup' | 'plan' | 'outside' | 'room' | 'fax' | null>(null);
+/** What can be made right here. */
+const made = ['queue', 'ringGroup', 'plan', 'outside', 'room', 'fax'] as const;
+type Made = (typeof made)[number];
+const naming = ref<Made | null>(null);
 const name = ref('');
 const digits = ref('');
 /** Who takes the calls of a queue, or is rung in a group, that is made here. */
@@ -68,7 +71,7 @@ const makes = computed(() => {
   if (props.makeQueue !== true || looking.value) return [];
   const named = typed.value.trim();
   if (found.value.some(({ name }) => name.toLowerCase() === named.toLowerCase())) return [];
-  return (['queue', 'ringGroup', 'plan', 'outside', 'room', 'fax'] as const).map((kind) => ({
+  return made.map((kind) => ({
     value: `make ${kind}`,
     title:
       named === ''
@@ -116,7 +119,6 @@ function choose(chosen: string | null): void {
   }
 }
 
-const makers = { room: '/api/rooms', fax: '/api/fax-boxes' } as const;
 /** The plan that a new one begins as. */
 const template = ref('');
 const templates = [{ key: '', name: 'with no steps yet' }, ...planTemplates];
@@ -130,21 +132,31 @@ const rung = () =>
     (id) => ({ kind: directory.entry(id)?.kind === 'team' ? 'team' : 'person', id }) as const,
   );
 
+const makers: Record<Made, (called: string) => Promise<{ id: string }>> = {
+  queue: (called) => ask(api.POST('/api/queues', { body: { name: called, members: members.value } })),
+  ringGroup: (called) => ask(api.POST('/api/ring-groups', { body: { name: called, targets: rung() } })),
+  plan: (called) => planApi.create({ name: called, document: documentOf(template.value) }),
+  outside: (called) => ask(api.POST('/api/outside-numbers', { body: { name: called, e164: digits.value } })),
+  room: (called) => ask(api.POST('/api/rooms', { body: { name: called } })),
+  fax: (called) => ask(api.POST('/api/fax-boxes', { body: { name: called } })),
+};
+const placeSaid = 'Extension and more are set under Destinations afterwards.';
+/** What is set elsewhere afterwards. */
+const said: Record<Made, string> = {
+  queue: 'With a voicemail box of its own. How long each is rung, and more, is set on the queue.',
+  ringGroup:
+    'All at once, 20 s each, with a voicemail box of its own. In turn, and more, is set on the group.',
+  plan: 'Its steps are built under Answering. Until it is published callers cannot be answered.',
+  outside: 'It is dialled over the trunks of the dialling rules.',
+  ...{ room: placeSaid, fax: placeSaid },
+};
+
 async function make(): Promise<void> {
   fault.value = '';
   const kind = naming.value!;
   try {
-    const made: { id: string } =
-      kind === 'outside'
-        ? await ask(api.POST('/api/outside-numbers', { body: { name: name.value, e164: digits.value } }))
-        : kind === 'plan'
-          ? await planApi.create({ name: name.value, document: documentOf(template.value) })
-          : kind === 'queue'
-            ? await ask(api.POST('/api/queues', { body: { name: name.value, members: members.value } }))
-            : kind === 'ringGroup'
-              ? await ask(api.POST('/api/ring-groups', { body: { name: name.value, targets: rung() } }))
-              : await ask(api.POST(makers[kind] as '/api/rooms', { body: { name: name.value } }));
-    model.value = { kind, id: made.id };
+    const { id } = await makers[kind](name.value);
+    model.value = { kind, id };
     naming.value = null;
   } catch (error) {
     fault.value = error instanceof ApiProblem ? error.detail : 'That did not work. Try again.';
@@ -198,19 +210,7 @@ async function make(): Promise<void> {
       <button class="link" type="button" @click="begin">Make it</button>
       <button class="link" type="button" @click="naming = null">Leave it</button>
       <p class="small" :class="fault === '' ? 'second' : 'fault-text'">
-        {{
-          fault !== ''
-            ? fault
-            : naming === 'ringGroup'
-              ? 'All at once, 20 s each, with a voicemail box of its own. In turn, and more, is set on the group.'
-              : naming === 'queue'
-                ? 'With a voicemail box of its own. How long each is rung, and more, is set on the queue.'
-                : naming === 'plan'
-                  ? 'Its steps are built under Answering. Until it is published callers cannot be answered.'
-                  : naming === 'outside'
-                    ? 'It is dialled over the trunks of the dialling rules.'
-                    : 'Extension and more are set under Destinations afterwards.'
-        }}
+        {{ fault === '' ? said[naming] : fault }}
       </p>
     </div>
   </div>
