@@ -20,19 +20,39 @@ const chooses = async (shown: ReturnType<typeof field>, value: string) => {
   await flushPromises();
 };
 
-test('a queue made right here has its members from the start, and calls lead to it', async () => {
+const makes = async (kind: string, word: string, ...members: string[]) => {
   const shown = field();
-  await chooses(shown, 'make queue');
-  await shown.get('input[aria-label="Name of the new queue"]').setValue('Night desk');
-  shown.findAllComponents({ name: 'VAutocomplete' })[1]!.vm.$emit('update:modelValue', 'ann');
+  await chooses(shown, `make ${kind}`);
+  await shown.get(`input[aria-label="Name of the new ${word}"]`).setValue('Night desk');
+  for (const id of members)
+    shown.findAllComponents({ name: 'VAutocomplete' })[1]!.vm.$emit('update:modelValue', id);
   await flushPromises();
   await shown
     .findAll('button')
     .find((button) => button.text() === 'Make it')!
     .trigger('click');
   await flushPromises();
-  expect(post.mock.calls).toEqual([['/api/queues', { body: { name: 'Night desk', members: ['ann'] } }]]);
-  expect(shown.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'queue', id: 'made' }]);
+  return shown;
+};
+
+test.each([
+  ['queue', 'queue', '/api/queues', { members: ['ann'] }],
+  ['ringGroup', 'ring group', '/api/ring-groups', { targets: [{ kind: 'person', id: 'ann' }] }],
+])(
+  'a %s made right here has its people from the start, and calls lead to it',
+  async (kind, word, path, more) => {
+    const shown = await makes(kind, word, 'ann');
+    expect(post.mock.calls).toEqual([[path, { body: { name: 'Night desk', ...more } }]]);
+    expect(shown.emitted('update:modelValue')?.at(-1)).toEqual([{ kind, id: 'made' }]);
+  },
+);
+
+test.each([
+  ['room', 'conference room', '/api/rooms'],
+  ['fax', 'fax box', '/api/fax-boxes'],
+])('a %s is made by its name alone', async (kind, word, path) => {
+  await makes(kind, word);
+  expect(post.mock.calls).toEqual([[path, { body: { name: 'Night desk' } }]]);
 });
 
 test('nobody in particular, an end, and another thing are told apart', async () => {
