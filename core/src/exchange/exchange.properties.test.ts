@@ -48,10 +48,15 @@ describe('over random days', () => {
             over({ kind: 'callerHungUp', callId: call.id });
           else over({ kind: 'legEnded', leg: `${call.id}.1` });
         }
-        // Who is to be called back is on no line that could be hung up: their queue is taken out.
-        const promised = [...exchange.view().calls.values()].flatMap(({ queue }) => queue?.item.id ?? []);
-        if (promised.length > 0)
-          over({ kind: 'configurationChanged', changes: { gone: [...new Set(promised)] } });
+        // Who is to be called back is on no line that could be hung up: their queue is taken out, and what rings for them,
+        // an agent's phone or their own, is not lifted.
+        const promised = [...exchange.view().calls.values()];
+        const queues = promised.flatMap(({ queue }) => queue?.item.id ?? []);
+        if (queues.length > 0)
+          over({ kind: 'configurationChanged', changes: { gone: [...new Set(queues)] } });
+        for (const { legs } of promised)
+          for (const { id, state } of [...legs])
+            if (state === 'ringing') over({ kind: 'legFailed', leg: id, cause: 'unreachable' });
         const begun = results.flatMap((each) =>
           each.effects.flatMap((effect) =>
             effect.kind === 'dial' && effect.leg.endsWith('.1') ? [effect.callId] : [],
