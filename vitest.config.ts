@@ -4,11 +4,21 @@ import { defineConfig } from 'vitest/config';
 
 const conditions = ['source'];
 
-const of = (name: string, include: string[], isolate: boolean, exclude: string[] = []) => ({
+const of = (
+  name: string,
+  include: string[],
+  isolate: boolean,
+  exclude: string[] = [],
+  setupFiles: string[] = [],
+) => ({
   extends: true as const,
-  test: { ...{ name, isolate, include, exclude, testTimeout: 60_000, hookTimeout: 120_000 } },
+  test: {
+    ...{ name, isolate, include, exclude, testTimeout: 60_000, hookTimeout: 120_000 },
+    ...{ setupFiles, expect: { poll: { timeout: 20_000 } } },
+  },
 });
 const pages = 'web/src/**/*.page.test.ts';
+const web = ['web/src/loaded.testing.ts'];
 
 export default defineConfig({
   plugins: [vue()],
@@ -23,8 +33,8 @@ export default defineConfig({
         ['core', 'server', 'standins'].map((folder) => `${folder}/src/**/*.test.ts`),
         false,
       ),
-      of('pages', [pages], false),
-      of('parts', ['web/src/**/*.test.ts'], true, [pages]),
+      of('pages', [pages], false, [], web),
+      of('parts', ['web/src/**/*.test.ts'], true, [pages], web),
       of('jobs', ['e2e/**/*.test.ts'], true),
     ],
     // Of two cores Vitest would use one: most tests wait for the database or a browser.

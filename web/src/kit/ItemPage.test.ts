@@ -134,13 +134,13 @@ test('nothing yet is said with the way to begin, which who only reads is not off
 test('a list that could not be read is read again on a press', async () => {
   api.list.mockRejectedValue(new Error('away'));
   const { shown } = await page();
-  await vi.waitFor(() => expect(shown.text()).toContain('The list could not be read.'), { timeout: 5_000 });
+  await expect.poll(() => shown.text()).toContain('The list could not be read.');
   api.list.mockResolvedValue([buoy('a', 'Ash')]);
   await shown
     .findAll('button')
     .find((button) => button.text() === 'Read it again')!
     .trigger('click');
-  await vi.waitFor(() => expect(names(shown)).toEqual(['Ash']));
+  await expect.poll(() => names(shown)).toEqual(['Ash']);
 });
 
 test('marked rows are deactivated together; whoever only reads marks none', async () => {

@@ -17,12 +17,12 @@ test.each([
   ['+1 999 555 0117', 'No numbering plan knows such a number'],
 ])('%s: %s', async (number, sentence) => {
   const page = await typed(number);
-  await vi.waitFor(() => expect(page.get('[role="status"]').text()).toContain(sentence));
+  await expect.poll(() => page.get('[role="status"]').text()).toContain(sentence);
 });
 
 test('nothing is said of a number somebody may have, and what was said goes when another is typed', async () => {
   const page = await typed('+1 999 555 0117');
-  await vi.waitFor(() => expect(page.find('[role="status"]').exists()).toBe(true));
+  await expect.poll(() => page.find('[role="status"]').exists()).toBe(true);
   await page.setProps({ modelValue: 'tel:+1-360-555-0117' } as never);
   page.getComponent({ name: 'VTextField' }).vm.$emit('change');
   await vi.dynamicImportSettled();
@@ -35,5 +35,5 @@ test('nothing moves under a pointer that is down: it is said when the press is o
   await vi.dynamicImportSettled();
   expect(page.find('[role="status"]').exists()).toBe(false);
   document.body.dispatchEvent(new Event('pointerup', { bubbles: true }));
-  await vi.waitFor(() => expect(page.get('[role="status"]').text()).toContain('not a complete'));
+  await expect.poll(() => page.get('[role="status"]').text()).toContain('not a complete');
 });

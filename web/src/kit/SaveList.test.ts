@@ -43,12 +43,12 @@ test('the list is asked for as it is narrowed; how far it is is shown, then the 
   const asked = { list: 'people', as: 'csv', query: { search: 'ann', sort: 'name' }, ids: null };
   expect(send.mock.calls[0]).toEqual(['POST', '/api/saved-lists', { body: asked }]);
   live.changedItems = [{ kind: 'job', id: 'j' }];
-  await vi.waitFor(() => expect(page.text()).toContain('40 %'));
+  await expect.poll(() => page.text()).toContain('40 %');
   send.mockResolvedValueOnce(
     job({ state: 'done', endedAt: 1, outcome: '100 rows are saved.', file: 'people.csv' }),
   );
   live.changedItems = [{ kind: 'job', id: 'j' }];
-  await vi.waitFor(() => expect(links).toEqual(['/api/saved-lists/j/file people.csv']));
+  await expect.poll(() => links).toEqual(['/api/saved-lists/j/file people.csv']);
   expect(said.say).toHaveBeenCalledWith('100 rows are saved.');
   expect(page.text()).toContain('Download');
 });
@@ -59,15 +59,15 @@ test('marked rows only, when some are; a failure is said, and nothing is handed 
   expect(page.text()).toContain('Download the 2 marked');
   await press(page, 'As address cards (vCard)');
   expect((send.mock.calls[0]![2] as { body: { ids: string[] } }).body.ids).toEqual(['a', 'b']);
-  await vi.waitFor(() => expect(said.warn).toHaveBeenCalledWith('A sheet holds at most so many.'));
+  await expect.poll(() => said.warn).toHaveBeenCalledWith('A sheet holds at most so many.');
 });
 
 test('it is stopped by whoever began it', async () => {
   send.mockResolvedValueOnce(job({})).mockResolvedValueOnce(job({ state: 'stopped', endedAt: 1 }));
   const page = show(SaveList, { list: 'calls' });
   await press(page, 'As JSON Lines');
-  await vi.waitFor(() => expect(page.text()).toContain('Stop'));
+  await expect.poll(() => page.text()).toContain('Stop');
   await page.get('button').trigger('click');
-  await vi.waitFor(() => expect(page.text()).toContain('Download'));
+  await expect.poll(() => page.text()).toContain('Download');
   expect(send.mock.calls[1]).toEqual(['POST', '/api/jobs/j/stop', { body: {} }]);
 });

@@ -47,7 +47,7 @@ test('all names one drawing needs are asked for at once, each once; what there i
   answers(entry(a, 'Ann'));
   const directory = directoryOfThis();
   expect([directory.nameOf(a), directory.nameOf(b), directory.nameOf(a)]).toEqual(['', '', '']);
-  await vi.waitFor(() => expect(directory.nameOf(a)).toBe('Ann'));
+  await expect.poll(() => directory.nameOf(a)).toBe('Ann');
   expect(readPage.mock.calls).toEqual([['/api/directory', { ids: [a, b] }]]);
   expect(directory.nameOf(b)).toBe('deactivated');
   expect(readPage).toHaveBeenCalledTimes(1);
@@ -57,13 +57,13 @@ test('a change by somebody has known names read again, and no others', async () 
   answers(entry(a, 'Ann'));
   const directory = directoryOfThis();
   directory.nameOf(a);
-  await vi.waitFor(() => expect(directory.nameOf(a)).toBe('Ann'));
+  await expect.poll(() => directory.nameOf(a)).toBe('Ann');
   answers(entry(a, 'Anna'));
   live.changedItems = [
     { kind: 'person', id: stranger },
     { kind: 'person', id: a },
   ];
-  await vi.waitFor(() => expect(directory.nameOf(a)).toBe('Anna'));
+  await expect.poll(() => directory.nameOf(a)).toBe('Anna');
   expect(readPage.mock.calls.at(-1)).toEqual(['/api/directory', { ids: [a] }]);
 });
 
@@ -71,7 +71,7 @@ test('what is not read yet is taken to be there; what is retired or of another k
   answers(entry(old, 'Old', { retired: true }), entry(room, 'Room', { kind: 'room' }));
   const directory = directoryOfThis();
   expect([directory.has('person', old), directory.has('person', room)]).toEqual([true, true]);
-  await vi.waitFor(() => expect(directory.has('person', old)).toBe(false));
+  await expect.poll(() => directory.has('person', old)).toBe(false);
   expect([directory.has('person', room), directory.has('room', room)]).toEqual([false, true]);
 });
 
@@ -79,7 +79,7 @@ test('digits find numbers and extensions; an agent, who may not read, asks nothi
   answers(entry(number, 'Main', { kind: 'number', second: '+12065550140' }));
   const directory = directoryOfThis();
   directory.ofDigits('+12065550140');
-  await vi.waitFor(() => expect(directory.ofDigits('+12065550140')?.name).toBe('Main'));
+  await expect.poll(() => directory.ofDigits('+12065550140')?.name).toBe('Main');
   session.mayRead = false;
   directory.nameOf(stranger);
   await Promise.resolve();
@@ -95,6 +95,6 @@ test('what cannot be an id or digits is not asked for: it would have all the oth
     null,
   ]);
   directory.nameOf(a);
-  await vi.waitFor(() => expect(directory.nameOf(a)).toBe('Ann'));
+  await expect.poll(() => directory.nameOf(a)).toBe('Ann');
   expect(readPage.mock.calls).toEqual([['/api/directory', { ids: [a] }]]);
 });

@@ -80,7 +80,7 @@ test('marks end when the list is narrowed: nothing is done to rows one no longer
 
 test('a person is opened beside the list by its address, with what it was narrowed to', async () => {
   page = await open({ 'GET /api/people/p': { person: somebody(), usedBy: [] } }, '/people/p?team=t');
-  await expect.poll(() => page.shown.find('aside h2').exists(), { timeout: 20_000 }).toBe(true);
+  await expect.poll(() => page.shown.find('aside h2').exists()).toBe(true);
   expect(page.shown.find('aside h2').text()).toBe('Ines Calloway');
   await page.press('Close the sheet');
   expect(page.address()).toBe('/people?team=t');

@@ -29,7 +29,7 @@ test('the number is kept with the person, over the first trunk in use, by the ve
   const page = show(OutsidePhone, { person });
   await page.findComponent({ name: 'NumberField' }).vm.$emit('update:modelValue', '+12505550181');
   await page.get('form').trigger('submit');
-  await vi.waitFor(() => expect(page.emitted('close')).toBeDefined());
+  await expect.poll(() => page.emitted('close')).toBeDefined();
   const [path, { params, body }] = put.mock.calls[0] as [
     string,
     { params: { header: object }; body: object },
@@ -46,6 +46,6 @@ test('a wrong number is said at its field, and the form stays', async () => {
   });
   const page = show(OutsidePhone, { person });
   await page.get('form').trigger('submit');
-  await vi.waitFor(() => expect(page.text()).toContain('This is no number.'));
+  await expect.poll(() => page.text()).toContain('This is no number.');
   expect(page.emitted('close')).toBeUndefined();
 });

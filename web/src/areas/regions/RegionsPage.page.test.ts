@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { afterEach, expect, test, vi } from 'vitest';
+import { afterEach, expect, test } from 'vitest';
 import type { RegionRow, RegionView } from '@night-bell/core/contracts/regions';
 import { type Answers, type OpenPage, openPage, Refusal } from '../../page.testing.ts';
 import RegionsPage from './RegionsPage.vue';
@@ -50,7 +50,7 @@ test('what is typed is shown before it is kept, with what it replaces and what c
     },
   });
   await page.fill('Regions', '206\nx1');
-  await vi.waitFor(() => expect(page.text()).toContain('goes to City now'));
+  await expect.poll(() => page.text()).toContain('goes to City now');
   expect(page.text()).toContain('1 row: 3,000 of 4,120 callers in the last 30 days');
   expect(page.text()).toContain('+1 206 goes to City now.');
   expect(page.text()).toContain('Line 2: “x1” has letters in it.');
