@@ -18,7 +18,7 @@ const of = (
   },
 });
 const pages = 'web/src/**/*.page.test.ts';
-const web = ['web/src/loaded.testing.ts'];
+const web = ['web/src/unseen.testing.ts'];
 
 export default defineConfig({
   plugins: [vue()],

@@ -223,9 +223,18 @@ export class Hand {
         how,
         Date.now() + 4_000,
       );
+      const found = handle.asElement() as ElementHandle<HTMLElement>;
+      const reached = await found.evaluateHandle((each) => {
+        const press = { down: false };
+        each.addEventListener('pointerdown', () => (press.down = true), { capture: true, once: true });
+        return press;
+      });
       try {
-        await (handle.asElement() as ElementHandle<HTMLElement>).click();
-        return;
+        await found.click();
+        // It moved between being found and the press, which fell beside it: pressed again, where it is now. What was
+        // reached and did nothing all the same is a fault of the page.
+        const down = await reached.evaluate((press) => press.down).catch(() => true);
+        if (down || Date.now() > giveUpAt) return;
       } catch (error) {
         // The page drew itself anew between finding and clicking; what is there now is clicked.
         const moved = /detached|not clickable/.test(String(error));

@@ -3,7 +3,7 @@ import { emptyConfiguration } from '../model/configuration.ts';
 import type { DistributionKind } from '../model/distribution.ts';
 import { planOf } from '../plan/compile.ts';
 import { deviation, holm, mean, pairedChance, quantile } from '../staffing/judging.ts';
-import { drawHour, drawnReaction, type HourRun, type HourShape, runHour } from './hour.ts';
+import { drawHour, drawnReactions, type HourRun, type HourShape, runHour } from './hour.ts';
 
 /** What one hour came to. */
 export interface HourFigures {
@@ -66,9 +66,7 @@ export function hourFigures(
   { seed, goalSeconds }: { seed: number; goalSeconds: number },
 ): HourFigures {
   const queues = setUp.queues.map((item) => ({ ...item, distribution }));
-  const run = runHour({ ...setUp, queues }, number, drawHour(seed, shape), (callId, personId) =>
-    drawnReaction(seed, callId, personId),
-  );
+  const run = runHour({ ...setUp, queues }, number, drawHour(seed, shape), drawnReactions(seed));
   return figuresOf(run, goalSeconds);
 }
 

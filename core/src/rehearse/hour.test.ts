@@ -4,7 +4,7 @@ import { configuration, mainNumber, person, queue } from '../exchange/exchange.t
 import { erlangA, erlangC } from '../staffing/erlang.ts';
 import { deviation, mean } from '../staffing/judging.ts';
 import { differences, type HourFigures, hourFigures, hourSetUp } from './comparison.ts';
-import { drawHour, drawnReaction, runHour } from './hour.ts';
+import { drawHour, drawnReactions, runHour } from './hour.ts';
 
 const seeds = Array.from({ length: 20 }, (_, i) => i + 1);
 /** At 19 degrees of freedom, both tails, 5 % (Fisher and Yates, table III). */
@@ -93,9 +93,22 @@ test('an hour is drawn once: the same seed has the same callers and the same han
   const shape = { calls: 300, talkSeconds: 180, patienceSeconds: 240 };
   expect(drawHour(3, shape)).toEqual(drawHour(3, shape));
   expect(drawHour(3, shape)).not.toEqual(drawHour(4, shape));
-  expect(drawnReaction(3, 'call-1', 'a')).toEqual(drawnReaction(3, 'call-1', 'a'));
+  for (const time of [1, 2])
+    expect(drawnReactions(3)('call-1', 'a', time)).toEqual(drawnReactions(3)('call-1', 'a', time));
   const counts = seeds.map((seed) => drawHour(seed, shape).length);
   expect(Math.abs(mean(counts) - 300)).toBeLessThan(20);
+});
+
+test('one call that is not taken sets nobody away for the rest of the hour, whoever they are', () => {
+  const shares = Array.from({ length: 150 }, (_, i) => {
+    const people = [person(`a${i}`), person(`b${i}`)];
+    const ids = people.map(({ id }) => id);
+    const set = hourSetUp(queue('q', ids, { wrapUpSeconds: 0 }), people);
+    const shape = { calls: 30, talkSeconds: 120, patienceSeconds: 200 };
+    const { answered, lost } = hourFigures(set, 'roundRobin', shape, { seed: i, goalSeconds: 20 });
+    return answered / (answered + lost);
+  });
+  expect(Math.min(...shares)).toBeGreaterThan(0.5);
 });
 
 describe('ways to ring on the same hour', () => {

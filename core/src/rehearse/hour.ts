@@ -55,10 +55,17 @@ export function drawHour(seed: number, shape: HourShape): HourCall[] {
   return calls;
 }
 
-/** How somebody takes a call that rings: the same for the same seed, call and person, however it came to ring there. */
-export function drawnReaction(seed: number, callId: string, personId: string): PhoneReaction {
-  return reactToRing(seededRandom(seedFrom(seed, callId, personId)), usualProfile);
-}
+/** How somebody takes a call that rings: at `time`, from 1, it rings there. */
+export type Reacts = (callId: string, personId: string, time: number) => PhoneReaction;
+
+/**
+ * Drawn for each ring: the same for the same seed, call, person and time, however it came to ring there. Who does not lift
+ * once may lift when the same call comes back to them; else one call would be missed until it sets them away.
+ */
+export const drawnReactions =
+  (seed: number): Reacts =>
+  (callId, personId, time) =>
+    reactToRing(seededRandom(seedFrom(seed, callId, personId, time)), usualProfile);
 
 /** What became of one call of the hour. */
 export interface HourOutcome {
@@ -82,10 +89,11 @@ export function runHour(
   configuration: Configuration,
   number: string,
   calls: readonly HourCall[],
-  reacts: (callId: string, personId: string) => PhoneReaction,
+  reacts: Reacts,
 ): HourRun {
   const outcomes = new Map<string, HourOutcome>();
   const byId = new Map(calls.map((call) => [call.id, call]));
+  const rang = new Map<string, number>();
   const busy = new Map<string, { calls: number; ms: number }>();
   for (const { id } of configuration.people) busy.set(id, { calls: 0, ms: 0 });
   const wrapUp = new Map(configuration.queues.map(({ id, wrapUpSeconds }) => [id, wrapUpSeconds * 1_000]));
@@ -107,7 +115,10 @@ export function runHour(
 
   function react(effect: Effect): void {
     if (effect.kind === 'ring') {
-      const reaction = reacts(effect.callId, effect.personId);
+      const of = `${effect.callId} ${effect.personId}`;
+      const time = (rang.get(of) ?? 0) + 1;
+      rang.set(of, time);
+      const reaction = reacts(effect.callId, effect.personId, time);
       if (reaction.does === 'answer')
         player.plan(player.now + reaction.afterMs, { kind: 'legAnswered', leg: effect.leg });
       else if (reaction.does === 'decline')

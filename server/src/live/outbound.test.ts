@@ -339,10 +339,10 @@ describe('the desk', () => {
     expect((await browser.send('POST', '/api/desk/phone', { phone: 'page' })).status).toBe(200);
     const phone = await database('phone').where({ person_id: made.id, kind: 'browser' }).first();
     await night.live.command({ kind: 'phoneRegistered', phoneId: phone!.id, address: 'own page' }, null);
+    const { browser: other } = await personSignedIn(night, admin, 'Someone Else', 'agent');
     gateway.say({ kind: 'call', ref: 'r', to: made.extension, from: '+13605550117' });
     const { callId } = await gateway.wait('callAccepted');
     await until(() => state().calls.get(callId)?.activity.kind === 'offered', 'it rings');
-    const { browser: other } = await personSignedIn(night, admin, 'Someone Else', 'agent');
     expect((await other.send('POST', `/api/desk/calls/${callId}/answer`)).status).toBe(409);
     expect((await other.send('GET', `/api/desk/calls/${callId}`)).status).toBe(403);
     expect((await browser.send('POST', `/api/desk/calls/${callId}/answer`)).status).toBe(204);

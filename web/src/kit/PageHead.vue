@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { nextTick, onMounted, watchEffect } from 'vue';
 import { focusAfterJump } from '../shell/focus.ts';
+import { useTurn } from './turns.ts';
 
 /** The name of a page, what it says of itself, and what can be done; after a jump the keys are on the page. */
 const props = defineProps<{ title: string; sentence: string }>();
 watchEffect(() => (document.title = `${props.title} – Night Bell`));
 onMounted(() => void nextTick(focusAfterJump));
+const come = useTurn();
 </script>
 
 <template>
@@ -13,7 +15,7 @@ onMounted(() => void nextTick(focusAfterJump));
     <h1 tabindex="-1">{{ title }}</h1>
     <slot name="state" />
     <p class="second">{{ sentence }}</p>
-    <div class="actions"><slot /></div>
+    <div class="actions"><slot v-if="come" /></div>
   </header>
 </template>
 

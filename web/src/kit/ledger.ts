@@ -6,9 +6,10 @@ import {
   useTable,
 } from '@tanstack/vue-table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
-import { computed, nextTick, type Ref } from 'vue';
+import { computed, nextTick, ref, type Ref, watch } from 'vue';
 import { compared } from './compared.ts';
 import { hasTwelveHours } from './locale.ts';
+import { turn } from './turns.ts';
 
 export interface Column<Row = never> {
   key: string;
@@ -80,12 +81,19 @@ export function useLedger<Row extends { id: string }>(
     return columns().filter(({ key }) => shown.has(key));
   });
 
+  // What is seen is drawn first; what one may scroll to next, after that.
+  const drawsSpare = ref(false);
+  watch(
+    () => sorted.value.length > 0,
+    (some) => some && void turn().then(() => (drawsSpare.value = true)),
+    { immediate: true },
+  );
   const virtualizer = useVirtualizer(
     computed(() => ({
       count: sorted.value.length,
       getScrollElement: () => scroller.value,
       estimateSize: () => rowHeight,
-      overscan: spare,
+      overscan: drawsSpare.value ? spare : 0,
       // Before anything is measured: enough for a tall window.
       initialRect: { width: 1_000, height: 600 },
     })),

@@ -3,6 +3,7 @@ import { VueQueryPlugin } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, getCurrentInstance, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import Shape from '../kit/Shape.vue';
+import { turn } from '../kit/turns.ts';
 import { areas } from './areas.ts';
 import Index from './Index.vue';
 import { focusPage } from './focus.ts';
@@ -45,6 +46,7 @@ const rings = computed(
   () =>
     live.agents.get(session.view?.person?.id ?? '')?.state === 'ringing' && !route.path.startsWith('/desk'),
 );
+watch(pageShown, () => void turn().then(() => (barShown.value = true)));
 let jumping = false;
 
 onMounted(() => {
@@ -53,7 +55,6 @@ onMounted(() => {
   const settled = isTheirs ? Promise.resolve() : router.replace('/desk');
   void settled.then(() => setTimeout(() => (pageShown.value = true)));
 });
-watch(pageShown, () => requestAnimationFrame(() => setTimeout(() => (barShown.value = true))));
 
 /** One-digit folios that begin a two-digit one wait a moment for the second digit. */
 const waitMs = 400;

@@ -8,6 +8,7 @@ import { api, ask, type CallList, type CallRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -223,7 +224,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     <ViewMenu v-if="session.mayRead" :look="look" />
     <SaveList v-if="session.mayRead" list="calls" :asked="asked" />
   </PageHead>
-  <div v-if="session.mayRead" class="sentence">
+  <Narrowing v-if="session.mayRead">
     Calls
     <v-select
       v-model="direction"
@@ -266,7 +267,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     <button v-for="each in brought" :key="each.name" class="link" type="button" @click="drop(each.name)">
       only {{ each.word }} ×
     </button>
-  </div>
+  </Narrowing>
   <LedgerTable
     caption="Calls"
     :columns="look.shown.value"
@@ -319,30 +320,12 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 </template>
 
 <style scoped>
-.sentence {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 7px;
-  padding: 5px 20px;
-  border-bottom: 1px solid var(--rule);
-  white-space: nowrap;
-}
-.sentence :deep(.v-select),
-.sentence :deep(.v-autocomplete) {
+.narrowing :deep(.v-select),
+.narrowing :deep(.v-autocomplete) {
   max-width: 122px;
   flex: 0 1 122px;
 }
-.sentence input[type='date'],
-.caller {
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: none;
-  color: inherit;
-  height: 24px;
-  width: 112px;
-}
-.caller {
+.narrowing .caller {
   width: 56px;
 }
 .result {

@@ -5,6 +5,7 @@ import { formatNumber } from '@night-bell/core/numbers/format';
 import type { CallResult } from '@night-bell/core/story/facts';
 import { api, ask, type Campaign, type Contact } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
+import Narrowing from '../../kit/Narrowing.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import SaveList from '../../kit/SaveList.vue';
 import { useClock } from '../../kit/time.ts';
@@ -110,7 +111,7 @@ function imported(): void {
 <template>
   <div class="split" @dragover.prevent @drop.prevent="session.mayEdit && drop($event)">
     <div class="list">
-      <div class="sentence">
+      <Narrowing>
         Show contacts that are
         <v-select
           v-model="state"
@@ -130,7 +131,7 @@ function imported(): void {
         <v-btn v-if="session.mayEdit && !importing" class="small-button" @click="importing = true"
           >Bring a list</v-btn
         >
-      </div>
+      </Narrowing>
       <LedgerTable caption="Contacts" :columns="columns" :rows="contacts ?? []" @end="loadMore">
         <template #number="{ row }">{{ formatNumber(row.e164) }}</template>
         <template #state="{ row }">{{ contactWords[row.state] }}</template>
@@ -170,25 +171,8 @@ function imported(): void {
 </template>
 
 <style scoped>
-.sentence {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 5px 20px;
-  flex-wrap: wrap;
-  border-bottom: 1px solid var(--rule);
-  white-space: nowrap;
-}
-.sentence :deep(.v-select) {
+.narrowing :deep(.v-select) {
   flex: 0 0 130px;
-}
-.sentence input {
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: none;
-  color: inherit;
-  height: 24px;
-  width: 130px;
 }
 .small-button {
   margin-left: auto;

@@ -7,6 +7,7 @@ import type { Stretch } from '../../kit/days.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -103,14 +104,14 @@ async function takeBack(row: Row): Promise<void> {
   </PageHead>
   <div class="split">
     <div class="list">
-      <div class="sentence">
+      <Narrowing>
         Show changes of
         <v-select v-model="kind" aria-label="Of what" :items="kinds" />
         by
         <ThingField v-model="personId" label="By whom" :kinds="['person']" none="anybody" />
         on
         <StretchField v-model="stretch" label="Days" :today="today" toward="past" /><ZoneNote />
-      </div>
+      </Narrowing>
       <LedgerTable
         caption="Changes"
         :columns="look.shown.value"
@@ -165,20 +166,11 @@ async function takeBack(row: Row): Promise<void> {
 </template>
 
 <style scoped>
-.sentence {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0 8px;
-  padding: 5px 20px;
-  border-bottom: 1px solid var(--rule);
-  white-space: nowrap;
-}
-.sentence :deep(.v-select),
-.sentence :deep(.v-autocomplete) {
+.narrowing :deep(.v-select),
+.narrowing :deep(.v-autocomplete) {
   flex: 0 1 150px;
 }
-.sentence :deep(.stretch) {
+.narrowing :deep(.stretch) {
   flex: 0 1 190px;
 }
 dt {

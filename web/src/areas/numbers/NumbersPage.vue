@@ -9,6 +9,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -176,7 +177,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
   <NumberShop v-if="beside === 'shop'" class="split" @close="beside = null" @rented="rented" />
   <div v-else class="split">
     <div class="list">
-      <div class="sentence">
+      <Narrowing>
         Show
         <v-select v-model="only" aria-label="Which numbers" :items="narrowings" />
         <v-text-field
@@ -186,7 +187,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
           class="find"
         />
         <span v-if="sort === ''" class="second">unrouted ones first</span>
-      </div>
+      </Narrowing>
       <NumberBulkBar
         v-if="markedIds.length > 0 && session.mayEdit"
         :ids="markedIds"
@@ -262,14 +263,7 @@ useKeys({ b: () => open('balance'), s: () => session.mayEdit && open('shop') });
 </template>
 
 <style scoped>
-.sentence {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 5px 20px;
-  border-bottom: 1px solid var(--rule);
-}
-.sentence :deep(.v-select) {
+.narrowing :deep(.v-select) {
   flex: 0 0 208px;
 }
 .find {

@@ -7,6 +7,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -120,10 +121,10 @@ useKeys({ n: open });
   </PageHead>
   <div class="split">
     <div class="list">
-      <p class="sentence">
+      <Narrowing>
         Show numbers that hold
         <input v-model="find" class="mono" type="text" placeholder="any digits" aria-label="Digits" />
-      </p>
+      </Narrowing>
       <LedgerTable caption="Opt-outs" :columns="look.shown.value" :rows="rows" :total="total" @end="more">
         <template #number="{ row }">{{ formatNumber(row.e164) }}</template>
         <template #how="{ row }">
@@ -179,18 +180,6 @@ useKeys({ n: open });
 </template>
 
 <style scoped>
-.sentence {
-  padding: 6px 20px;
-  border-bottom: 1px solid var(--rule);
-}
-.sentence input {
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: none;
-  color: inherit;
-  height: 24px;
-  width: 120px;
-}
 textarea {
   width: 100%;
   margin: 6px 0 8px;

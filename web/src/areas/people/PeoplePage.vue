@@ -8,6 +8,7 @@ import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import Shape from '../../kit/Shape.vue';
@@ -198,7 +199,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
   />
   <div v-else class="split">
     <div class="list">
-      <div class="sentence">
+      <Narrowing>
         <v-text-field v-model="find" aria-label="Find a person" placeholder="Find" class="find" />
         <v-select v-model="team" aria-label="Team" :items="choices.teams" />
         whose phone is
@@ -210,7 +211,7 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
           <v-select v-model="skill" aria-label="Skill" :items="choices.skills" />
         </template>
         <v-checkbox v-model="withRetired" label="with deactivated" />
-      </div>
+      </Narrowing>
       <BulkBar
         v-if="markedIds.length > 0 && session.mayOperate"
         :ids="markedIds"
@@ -295,23 +296,14 @@ useKeys({ n: () => add(), m: () => session.mayEdit && many() });
   border-bottom: 1px solid var(--rule);
   flex: none;
 }
-.sentence {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0 8px;
-  padding: 5px 20px;
-  border-bottom: 1px solid var(--rule);
-  white-space: nowrap;
-}
 .find {
   flex: 0 0 96px;
 }
-.sentence :deep(.v-select) {
+.narrowing :deep(.v-select) {
   max-width: 132px;
   flex: 0 1 116px;
 }
-.sentence :deep(.v-checkbox) {
+.narrowing :deep(.v-checkbox) {
   flex: none;
 }
 </style>

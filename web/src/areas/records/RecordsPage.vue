@@ -7,6 +7,7 @@ import { api, ask, type Connection, type RecordRow } from '../../api/client.ts';
 import EmptyLine from '../../kit/EmptyLine.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -139,11 +140,11 @@ function saved(): void {
           what was read before; results wait and are sent when it answers.</span
         >
       </p>
-      <p v-if="connection" class="sentence">
+      <Narrowing v-if="connection">
         Show records whose name or number begins with
         <input v-model="find" type="text" placeholder="anything" aria-label="Name or number" />
         <span class="second small">{{ connection.okAt ? `Last read ${moment(connection.okAt)}` : '' }}</span>
-      </p>
+      </Narrowing>
       <LedgerTable
         caption="Records"
         :columns="look.shown.value"
@@ -187,22 +188,7 @@ function saved(): void {
   border-bottom: 1px solid var(--rule2);
   color: var(--oxide);
 }
-.sentence {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  padding: 6px 20px;
-  border-bottom: 1px solid var(--rule);
-}
-.sentence input {
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: none;
-  color: inherit;
-  height: 24px;
-  width: 160px;
-}
-.sentence .small {
+.narrowing .small {
   margin-left: auto;
 }
 </style>

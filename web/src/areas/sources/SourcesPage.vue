@@ -8,6 +8,7 @@ import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
 import { money } from '../../kit/money.ts';
 import { useListLook } from '../../kit/list-view.ts';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import ViewMenu from '../../kit/ViewMenu.vue';
 import SaveList from '../../kit/SaveList.vue';
@@ -172,13 +173,13 @@ function made(source: Source): void {
   </PageHead>
   <div class="split">
     <div class="list">
-      <p class="sentence">
+      <Narrowing>
         What made the phone ring on
         <StretchField v-model="stretch" label="Days" :today="today" toward="past" /><ZoneNote />
         <span class="second"
           >A good call lasts {{ report?.goodCallSeconds ?? 60 }} s or has a good outcome.</span
         >
-      </p>
+      </Narrowing>
       <LedgerTable
         v-model:sort="sort"
         caption="Sources"
@@ -232,22 +233,3 @@ function made(source: Source): void {
     />
   </div>
 </template>
-
-<style scoped>
-.sentence {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 8px;
-  padding: 6px 20px;
-  border-bottom: 1px solid var(--rule);
-}
-input {
-  border: 0;
-  border-bottom: 1px solid var(--rule2);
-  background: none;
-  color: inherit;
-  height: 24px;
-  width: 116px;
-}
-</style>

@@ -181,11 +181,14 @@ useKeys({
             @heard="heard(message)"
           />
           <p v-else class="second small">Its sound has not come.</p>
-          <p v-if="message.heardBy || message.forwardedBy" class="second small">
+          <!-- Always there: what stands under it is not moved while somebody presses it. -->
+          <p class="second small">
             <template v-if="message.forwardedBy">Sent on by {{ message.forwardedBy }}. </template>
-            <template v-if="message.heardBy"
-              >First heard by {{ message.heardBy }}, {{ moment(message.heardAt!) }}.</template
-            >
+            {{
+              message.heardBy
+                ? `First heard by ${message.heardBy}, ${moment(message.heardAt!)}.`
+                : 'Nobody has heard it yet.'
+            }}
           </p>
           <div v-if="mayAct" class="buttons">
             <v-btn v-if="message.from !== ''" class="small-button" @click="callCaller(message)"

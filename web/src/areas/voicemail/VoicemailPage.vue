@@ -5,6 +5,7 @@ import type { VoicemailBoxView } from '@night-bell/core/contracts/voicemail-boxe
 import EmptyLine from '../../kit/EmptyLine.vue';
 import KeyCap from '../../kit/KeyCap.vue';
 import LedgerTable from '../../kit/LedgerTable.vue';
+import Narrowing from '../../kit/Narrowing.vue';
 import PageHead from '../../kit/PageHead.vue';
 import SaveList from '../../kit/SaveList.vue';
 import Shape from '../../kit/Shape.vue';
@@ -78,11 +79,11 @@ const columns = [
       >New box<KeyCap>N</KeyCap></v-btn
     >
   </PageHead>
-  <div class="sentence">
+  <Narrowing>
     <v-text-field v-model="find" aria-label="Find a box" placeholder="Find" class="find" />
     <v-select v-model="only" aria-label="Which boxes" :items="kinds" class="kinds" />
     <v-checkbox v-model="withRetired" label="with deactivated" />
-  </div>
+  </Narrowing>
   <div class="three" :class="{ chosen: chosen !== null || making }">
     <LedgerTable
       v-model:sort="sort"
@@ -143,13 +144,6 @@ const columns = [
 </template>
 
 <style scoped>
-.sentence {
-  display: flex;
-  align-items: center;
-  gap: 0 8px;
-  padding: 5px 20px;
-  border-bottom: 1px solid var(--rule);
-}
 .find {
   flex: 0 0 120px;
 }
