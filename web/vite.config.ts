@@ -1,11 +1,38 @@
 import vue from '@vitejs/plugin-vue';
-import { defaultClientConditions, defineConfig } from 'vite';
+import { defaultClientConditions, defineConfig, type HtmlTagDescriptor, type Plugin } from 'vite';
 import vuetify from 'vite-plugin-vuetify';
 
 const server = process.env.NIGHT_BELL_ADDRESS ?? 'http://127.0.0.1:4380';
 
+/**
+ * What everybody who is signed in needs, the frame, and what all pages but the trail are built from are named in the page,
+ * so that they are fetched while the start is read. The server leaves out what a visitor has no need of (data-for).
+ */
+const ahead: Plugin = {
+  name: 'ahead',
+  apply: 'build',
+  transformIndexHtml: {
+    order: 'post',
+    handler(_html, { bundle = {} }) {
+      const pieces = Object.values(bundle).filter((piece) => piece.type === 'chunk');
+      const read = (name: string) => {
+        const piece = pieces.find((each) => each.name === name);
+        if (piece === undefined) throw new Error(`There is no piece called ${name} to fetch ahead.`);
+        return { rel: 'modulepreload', crossorigin: true, href: `/${piece.fileName}` };
+      };
+      const lines = [
+        { 'data-for': 'frame', rel: 'preload', as: 'fetch', crossorigin: true, href: '/api/session' },
+        { 'data-for': 'frame', ...read('frame') },
+        { 'data-for': 'page', ...read('kit') },
+        { 'data-for': 'page', ...read('parts') },
+      ];
+      return lines.map((attrs): HtmlTagDescriptor => ({ tag: 'link', attrs, injectTo: 'head' }));
+    },
+  },
+};
+
 export default defineConfig({
-  plugins: [vue(), vuetify({ autoImport: true })],
+  plugins: [vue(), vuetify({ autoImport: true }), ahead],
   resolve: { conditions: ['source', ...defaultClientConditions] },
   build: {
     target: 'es2022',

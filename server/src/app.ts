@@ -250,7 +250,7 @@ export async function buildApp(options: AppOptions): Promise<NightBell> {
   const routes = declaredRoutes(services, gateways, recordSync, shop, { metrics, metricsKey });
   registerRoutes(app, routes, sessions, options.checkReplies, new Replays(database, seal));
   registerSockets(app, { pageSockets, pages, browserPhones, gateways, gatewayKey });
-  await serveWebClient(app, options.webFolder);
+  await serveWebClient(app, options.webFolder, ({ cookies }) => cookies[sessions.cookieName] !== undefined);
 
   live.listen(
     (applied) => {

@@ -1,6 +1,6 @@
 import { afterEach, vi } from 'vitest';
 
-// No frame is drawn here, as in a window nobody looks at: nothing waits for one.
+// As in a window nobody looks at, all of a page comes at once.
 if (typeof document !== 'undefined')
   Object.defineProperty(document, 'hidden', { value: true, configurable: true });
 

@@ -197,6 +197,28 @@ describe('an offer that is not taken', () => {
     expect(bench.recordsOf('notTaken').map((record) => record.setAway)).toEqual([false, false, true]);
   });
 
+  test('nobody is blamed for ringing while nobody hosted: each rang once, is set away by nothing, and rings again', () => {
+    const bench = new Bench(two);
+    bench.register(0, 'a', 'b');
+    const call = bench.call(0);
+    bench.at(36_000, { kind: 'clock', unattended: true });
+    const state = bench.exchange.view();
+    expect(['a', 'b'].map((id) => state.agents.get(id))).toMatchObject([
+      { presence: 'available', misses: 0 },
+      { presence: 'available', misses: 0 },
+    ]);
+    const notTaken = bench.recordsOf('notTaken');
+    expect(notTaken.map(({ name, reason }) => [name, reason])).toEqual([
+      ['Person a', 'unattended'],
+      ['Person b', 'unattended'],
+    ]);
+    // Who hosts now rings somebody, and the caller is still there.
+    expect(state.calls.get(call)!.activity.kind).toBe('offered');
+    expect(bench.rung()).toHaveLength(3);
+    bench.at(36_200, { kind: 'clock' });
+    expect(bench.recordsOf('notTaken').at(-1)).toMatchObject({ reason: 'noAnswer' });
+  });
+
   test('signing out while ringing sends the caller on to the next agent', () => {
     const bench = new Bench(two);
     bench.register(0, 'a', 'b');

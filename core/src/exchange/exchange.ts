@@ -177,6 +177,7 @@ export class Exchange {
       throw new ExchangeFault(event, namesOf(event, state.atHand), error);
     } finally {
       state.atHand = null;
+      state.unattendedUntil = null;
     }
   }
 
@@ -189,6 +190,7 @@ export class Exchange {
       state.now = Math.min(at, Math.max(state.now, this.nextTimerAt() ?? at));
       setAside(state, event);
     }
+    state.unattendedUntil = event.kind === 'clock' && event.unattended === true ? at : null;
     // At one instant what sets somebody free comes before what runs out, an event as much as a timer; who comes in, last.
     const arrives = event.kind === 'callArrived';
     this.fireDue(at, arrives ? 'all' : 'releases');

@@ -201,7 +201,8 @@ function bodyFor(
         ? { kind: 'legFailed', leg: oneOf(dialledBack), cause: pick % 2 === 0 ? 'busy' : 'congestion' }
         : { kind: 'legAnswered', leg: oneOf(dialledBack) };
     default:
-      return pick % 3 === 0 ? changeSetUp(set, pick) : { kind: 'clock' };
+      if (pick % 3 === 0) return changeSetUp(set, pick);
+      return pick % 3 === 1 ? { kind: 'clock' } : { kind: 'clock', unattended: true };
   }
 }
 

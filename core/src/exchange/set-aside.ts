@@ -64,8 +64,8 @@ export function setAside(state: State, { callIds, personIds }: Named): void {
     endAsLost(state, call);
   }
   const left = without(takeSnapshot(state), gone, new Set(personIds));
-  const { out, atHand } = state;
-  Object.assign(state, restoreState(left), { out, atHand });
+  const { out, atHand, unattendedUntil } = state;
+  Object.assign(state, restoreState(left), { out, atHand, unattendedUntil });
   for (const id of concerned) {
     const agent = state.agents.get(id);
     if (agent === undefined) continue;

@@ -20,7 +20,7 @@ export type SentOnBecause = WayOut | 'queueRetired';
 
 /** Why an offer came to nothing. */
 export type NotTaken =
-  LegFailure | 'notAccepted' | 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp';
+  LegFailure | 'notAccepted' | 'unattended' | 'signedOut' | 'setAway' | 'personRetired' | 'callsForHelp';
 
 /** Somebody who was not rung: why not, or that they sit out. */
 export interface StandsAgainst {

@@ -40,7 +40,10 @@ export function noneLiftedStep(record: Of<'noneLifted'>, ringing: Ringing | null
 }
 
 export function notTakenStep(record: Of<'notTaken'>, ringing: Ringing | null): NewStep {
-  const rests = record.backOffUntil === null ? '' : `, rests ${span(record.backOffUntil - record.at)}`;
+  const rests =
+    record.backOffUntil === null || record.reason === 'unattended'
+      ? ''
+      : `, rests ${span(record.backOffUntil - record.at)}`;
   const lifted = record.reason === 'notAccepted';
   return {
     mark: 'missed',

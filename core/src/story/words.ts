@@ -161,6 +161,8 @@ export function notTakenWords(reason: NotTaken): string {
       return 'Phone could not be reached';
     case 'notAccepted':
       return 'Lifted, key 1 not pressed';
+    case 'unattended':
+      return 'Night Bell was not running, so that it rang nowhere';
     case 'refused':
     case 'noRoute':
     case 'congestion':

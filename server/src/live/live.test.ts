@@ -220,6 +220,13 @@ test('a second server follows the log, takes commands, and takes over when the h
   );
   await night.live.close();
   await until(() => second.live.isHost, 'the second server hosts');
+  // What ran out before it came rang nowhere.
+  await until(
+    async () =>
+      (await eventsAfter(database, 0)).filter((event) => event.kind === 'clock' && event.unattended === true)
+        .length === 2,
+    'each said that it came',
+  );
   const test = await there.send<{ outcome: object }>('POST', '/api/test-calls', { to: main, from: caller });
   expect(test.status).toBe(200);
 });

@@ -1,12 +1,23 @@
 <script setup lang="ts">
-import { useTurn } from './turns.ts';
+import { onMounted, ref, useSlots, type VNode } from 'vue';
+import { turn } from './turns.ts';
 
-/** The sentence over a list, by which it is narrowed. Its fields are put up after the list. */
-const come = useTurn();
+/** The sentence over a list, by which it is narrowed. Its words and fields are put up after the list, some at a time. */
+const some = 8;
+const slots = useSlots();
+const come = ref(0);
+let all: VNode[] = [];
+const Sentence = () => {
+  all = slots.default?.() ?? [];
+  return document.hidden ? all : all.slice(0, come.value);
+};
+onMounted(async () => {
+  for (; come.value < all.length; come.value += some) await turn();
+});
 </script>
 
 <template>
-  <div class="narrowing"><slot v-if="come" /></div>
+  <div class="narrowing"><Sentence /></div>
 </template>
 
 <style scoped>
@@ -22,7 +33,7 @@ const come = useTurn();
   white-space: nowrap;
   flex: none;
 }
-.narrowing > :slotted(input) {
+.narrowing > :deep(input) {
   border: 0;
   border-bottom: 1px solid var(--rule2);
   background: none;

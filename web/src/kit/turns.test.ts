@@ -2,23 +2,22 @@
 import { flushPromises, mount } from '@vue/test-utils';
 import { defineComponent, h } from 'vue';
 import { afterEach, expect, test, vi } from 'vitest';
+import Narrowing from './Narrowing.vue';
 import { turn, useTurn } from './turns.ts';
 
 const seen = (hidden: boolean) =>
   Object.defineProperty(document, 'hidden', { value: hidden, configurable: true });
 afterEach(() => {
   seen(true);
-  vi.unstubAllGlobals();
+  vi.useRealTimers();
 });
 
-/** Frames are drawn when this test says so. */
-function frames() {
-  const waiting: FrameRequestCallback[] = [];
-  vi.stubGlobal('requestAnimationFrame', (work: FrameRequestCallback) => waiting.push(work));
+/** The next task comes when this test says so. */
+function tasks() {
+  vi.useFakeTimers({ toFake: ['setTimeout'] });
   return async () => {
     await flushPromises();
-    for (const work of waiting.splice(0)) work(0);
-    await new Promise((over) => setTimeout(over));
+    vi.runOnlyPendingTimers();
     await flushPromises();
   };
 }
@@ -30,19 +29,32 @@ const part = (name: string) =>
     },
   });
 
-test('parts come one after another, each a frame after the one before', async () => {
+test('parts come one after another, each in a task of its own', async () => {
   seen(false);
-  const draw = frames();
+  const next = tasks();
   const page = mount({ render: () => h('div', [h(part('head ')), h(part('fields'))]) });
-  await draw();
+  await next();
   expect(page.text()).toBe('head');
-  await draw();
+  await next();
   expect(page.text()).toBe('head fields');
 });
 
-test('where nobody looks no frame is drawn, and nothing waits for one', async () => {
+test('a sentence over a list comes some of its words at a time', async () => {
+  seen(false);
+  const next = tasks();
+  const words = Array.from({ length: 20 }, (_, i) => h('b', i));
+  const page = mount(Narrowing, { slots: { default: () => words } });
+  const counts: number[] = [];
+  for (let i = 0; i < 4; i++) {
+    await next();
+    counts.push(page.findAll('b').length);
+  }
+  expect(counts).toEqual([8, 16, 20, 20]);
+});
+
+test('where nobody looks nothing waits for its turn', async () => {
   seen(true);
-  frames();
+  tasks();
   expect(mount(part('head')).text()).toBe('head');
   await turn();
 });

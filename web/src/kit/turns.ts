@@ -1,18 +1,18 @@
 import { onMounted, readonly, ref, type Ref } from 'vue';
 
-const frameDrawn = () =>
-  new Promise<void>((drawn) => {
-    requestAnimationFrame(() => setTimeout(drawn));
+const taskOver = () =>
+  new Promise<void>((over) => {
+    setTimeout(over);
   });
 let last: Promise<void> = Promise.resolve();
 
 /**
- * Parts of a page are put up one after another, each in a task of its own with a frame between, so that none holds up a
- * key for long. What one came for, the list, waits for no turn; nothing does where nobody looks and no frame is drawn.
+ * Parts of a page are put up one after another, each in a task of its own, so that none holds up a key for long. What one
+ * came for, the list, waits for no turn; nothing does where nobody looks.
  */
 export async function turn(): Promise<void> {
   if (document.hidden) return;
-  last = last.then(frameDrawn);
+  last = last.then(taskOver);
   await last;
 }
 

@@ -39,21 +39,27 @@ for (const shown of [helpShown, settingsShown]) {
     else void nextTick(focusPage);
   });
 }
-/** The index, then the page, then the test call, each in a task of its own: none holds up a key for long. */
+/** The page asks for what it shows; while that is under way the index comes, then the test call, each in its turn. */
 const pageShown = ref(false);
+const indexShown = ref(false);
 const barShown = ref(false);
 const rings = computed(
   () =>
     live.agents.get(session.view?.person?.id ?? '')?.state === 'ringing' && !route.path.startsWith('/desk'),
 );
-watch(pageShown, () => void turn().then(() => (barShown.value = true)));
+watch(pageShown, async () => {
+  await turn();
+  indexShown.value = true;
+  await turn();
+  barShown.value = true;
+});
 let jumping = false;
 
 onMounted(() => {
   // The first page was chosen before anybody was signed in; an agent's is their desk.
   const isTheirs = session.mayRead || /^\/(desk|calls)(\/|$)/.test(route.path);
   const settled = isTheirs ? Promise.resolve() : router.replace('/desk');
-  void settled.then(() => setTimeout(() => (pageShown.value = true)));
+  void settled.then(() => (pageShown.value = true));
 });
 
 /** One-digit folios that begin a two-digit one wait a moment for the second digit. */
@@ -111,7 +117,7 @@ async function undo(): Promise<void> {
 <template>
   <div class="frame">
     <a class="skip" href="#page" @click.prevent="focusPage">To the page</a>
-    <Index @keys="helpShown = true" @settings="settingsShown = true" />
+    <Index v-if="indexShown" @keys="helpShown = true" @settings="settingsShown = true" />
     <div class="page">
       <p v-if="!live.connected" class="away" role="alert">
         <Shape name="fault" /> {{ live.away?.why ?? 'Night Bell is not answering.' }} What you see may be old;
@@ -143,6 +149,7 @@ async function undo(): Promise<void> {
   overflow: hidden;
 }
 .page {
+  grid-area: 1 / 2;
   display: flex;
   flex-direction: column;
   min-height: 0;

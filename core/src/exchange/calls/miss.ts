@@ -11,6 +11,7 @@ export function missBy(reason: NotTaken): RingMissWhy {
     case 'refused':
     case 'noRoute':
     case 'congestion':
+    case 'unattended':
       return 'outage';
     default:
       return 'rang';

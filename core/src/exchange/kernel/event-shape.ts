@@ -264,7 +264,7 @@ type Raw = Readonly<Record<string, unknown>>;
  */
 const shapes: Record<ExchangeEventKind, (event: Raw) => boolean> = {
   configurationChanged: (event) => changes(event.changes),
-  clock: () => true,
+  clock: (event) => event.unattended === undefined || event.unattended === true,
   callArrived: (event) =>
     text(event.callId) &&
     text(event.to) &&

@@ -23,7 +23,8 @@ export interface LeasedContact {
 export type ExchangeEventBody =
   | { kind: 'configurationChanged'; changes: ConfigurationChanges }
   /** Time passed: due timers fire, nothing else. */
-  | { kind: 'clock' }
+  /** `unattended`: nobody hosted the exchange since the event before; what ran out meanwhile rang nowhere. */
+  | { kind: 'clock'; unattended?: true }
   /** `to` is a number held (E.164) or an extension. Larger `priority` is served first. */
   | {
       kind: 'callArrived';

@@ -82,6 +82,8 @@ export interface State {
   workList: WorkList<Work>;
   /** Whose timer or turn it is within the event at hand, so that a fault can name it; null between events. */
   atHand: Agent | Call | Campaign | null;
+  /** Timers fire for a time in which nobody hosted the exchange, which ends then; null between events. */
+  unattendedUntil: number | null;
   out: Output;
 }
 
@@ -125,6 +127,7 @@ export function emptyState(): State {
     signedIn: 0,
     workList: new WorkList(),
     atHand: null,
+    unattendedUntil: null,
     out: { detail: 'none', effects: [], records: [], passed: [] },
   };
 }

@@ -73,7 +73,8 @@ export function offerRanOut(state: State, call: Call): void {
   const due = offer.parts.filter(({ until }) => until <= state.now);
   const rang = due.filter(({ legId }) => legById(call, legId).state !== 'confirming');
   // One line for all of them: who was rung stands in the decision.
-  const rungTogether = offer.mode === 'all' && call.queue !== null && rang.length > 0;
+  const rungTogether =
+    offer.mode === 'all' && call.queue !== null && rang.length > 0 && state.unattendedUntil === null;
   if (rungTogether)
     note(state, {
       callId: call.id,
@@ -86,7 +87,8 @@ export function offerRanOut(state: State, call: Call): void {
     const confirming = legById(call, part.legId).state === 'confirming';
     const reason = confirming ? 'notAccepted' : 'noAnswer';
     stopRinging(state, call, part.legId, reason);
-    offerFailed(state, call, offer, part, reason, confirming || !rungTogether);
+    const why = state.unattendedUntil !== null ? 'unattended' : reason;
+    offerFailed(state, call, offer, part, why, confirming || !rungTogether);
   }
   if (offerOf(call) === offer) armOffer(state, call, offer);
 }
@@ -182,6 +184,10 @@ function backOff(state: State, agent: Agent, reason: NotTaken): boolean {
     case 'noRoute':
     case 'congestion':
       beginBackOff(state, agent, settings.backOffAfterDeclineSeconds);
+      return false;
+    case 'unattended':
+      // Nobody is rung again before somebody hosts the exchange.
+      beginBackOff(state, agent, (state.unattendedUntil! - state.now) / 1_000);
       return false;
     case 'signedOut':
     case 'setAway':

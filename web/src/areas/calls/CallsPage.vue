@@ -320,6 +320,10 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 </template>
 
 <style scoped>
+/* Its fields fill two lines of a window of the usual width. */
+.narrowing {
+  min-height: 68px;
+}
 .narrowing :deep(.v-select),
 .narrowing :deep(.v-autocomplete) {
   max-width: 122px;

@@ -115,7 +115,7 @@ const allColumns = [
   {
     key: 'costPerGood',
     title: 'Per good call',
-    width: '100px',
+    width: '112px',
     right: true,
     mono: true,
     sort: (row: Row) => Number(row.counts.costPerGood ?? -1),
