@@ -26,7 +26,10 @@ const folder = mkdtempSync(join(tmpdir(), 'night-bell-'));
 beforeAll(async () => {
   writeFileSync(
     join(folder, 'index.html'),
-    '<meta name="style-nonce" content="__STYLE_NONCE__"><div id="app">',
+    `<meta name="style-nonce" content="__STYLE_NONCE__">
+<link data-for="frame" rel="modulepreload" href="/frame.js">
+<link data-for="page" rel="modulepreload" href="/kit.js">
+<div id="app">`,
   );
   writeFileSync(join(folder, 'some.js'), 'void 0;');
   const fresh = await freshDatabase();
@@ -106,6 +109,16 @@ test.each(['null', 'garbage', 'http://', 'file://', 'http://elsewhere.example'])
     expect((await signIn({ origin })).json()).toMatchObject({ status: 403, code: 'forgedRequest' });
   },
 );
+
+test('the page names what will be needed to who bears a session, and nothing of it to a visitor', async () => {
+  await start();
+  const cookie = (await signIn()).cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
+  const ahead = async (url: string, headers: Record<string, string>) =>
+    [...(await get(url, headers)).body.matchAll(/href="\/([a-z]+)\.js"/g)].map(([, name]) => name);
+  expect(await ahead('/people', {})).toEqual([]);
+  expect(await ahead('/', { cookie })).toEqual(['frame']);
+  expect(await ahead('/people', { cookie })).toEqual(['frame', 'kit']);
+});
 
 describe('limits', () => {
   test('count a sign-in by itself, an address without one, and neither pages nor files', async () => {

@@ -3,6 +3,10 @@ import { onMounted, ref, useSlots, type VNode } from 'vue';
 import { turn } from './turns.ts';
 
 /** The sentence over a list, by which it is narrowed. Its words and fields are put up after the list, some at a time. */
+defineProps<{
+  /** Its fields fill two lines of a window of the usual width. */
+  tall?: boolean;
+}>();
 const some = 8;
 const slots = useSlots();
 const come = ref(0);
@@ -17,7 +21,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <div class="narrowing"><Sentence /></div>
+  <div class="narrowing" :class="{ tall }"><Sentence /></div>
 </template>
 
 <style scoped>
@@ -32,6 +36,9 @@ onMounted(async () => {
   border-bottom: 1px solid var(--rule);
   white-space: nowrap;
   flex: none;
+}
+.narrowing.tall {
+  min-height: 68px;
 }
 .narrowing > :deep(input) {
   border: 0;

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import type { Knex } from 'knex';
 import { type CallResult, callResults, type Direction, directions } from '@night-bell/core/story/facts';
 import type { StoryRecord } from '@night-bell/core/story/records';
+import { named } from '../../database/named.ts';
 
 export interface CallFilter {
   personId?: string;
@@ -75,24 +76,17 @@ export const isLost = `c.result in ('abandoned', 'turnedAway', 'unroutable')`;
 
 function callRows(database: Knex) {
   return database('call as c')
-    .leftJoin('item as n', 'n.id', 'c.number_id')
-    .leftJoin('item as q', 'q.id', 'c.queue_id')
-    .leftJoin('item as p', 'p.id', 'c.person_id')
-    .leftJoin('item as k', 'k.id', 'c.campaign_id')
-    .leftJoin('item as s', 's.id', 'c.source_id')
-    .leftJoin('item as t', 't.id', 'c.trunk_id')
-    .leftJoin('record as r', 'r.id', 'c.record_id')
     .leftJoin('call_outcome as o', 'o.call_id', 'c.id')
     .select(
       'c.id',
       'c.direction',
       'c.campaign_id as campaignId',
-      'k.name as campaignName',
+      named(database, 'c.campaign_id', 'campaignName'),
       'c.source_id as sourceId',
-      's.name as sourceName',
+      named(database, 'c.source_id', 'sourceName'),
       'c.record_id as recordId',
-      'r.name as recordName',
-      't.name as trunkName',
+      named(database, 'c.record_id', 'recordName', 'record'),
+      named(database, 'c.trunk_id', 'trunkName'),
       'c.attempt',
       'o.outcome',
       'o.note',
@@ -100,13 +94,13 @@ function callRows(database: Knex) {
       'c.ended_at as endedAt',
       'c.dialled',
       'c.number_id as numberId',
-      'n.name as numberLabel',
+      named(database, 'c.number_id', 'numberLabel'),
       'c.caller',
       'c.caller_name as callerName',
       'c.queue_id as queueId',
-      'q.name as queueName',
+      named(database, 'c.queue_id', 'queueName'),
       'c.person_id as personId',
-      'p.name as personName',
+      named(database, 'c.person_id', 'personName'),
       'c.result',
       'c.ended_by as endedBy',
       'c.waited_ms as waitedMs',

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { Database } from '../../database/connection.ts';
+import { named } from '../../database/named.ts';
 import type { Outgoing } from '../../outgoing/outgoing.ts';
 import type { SecretBox } from '../../security/secret-box.ts';
 import { Crm, type CrmCall, CrmFault } from './crm.ts';
@@ -104,9 +105,6 @@ async function dueRows(database: Database): Promise<Due[]> {
   const rows = await database('outbox as x')
     .join('call as c', 'c.id', 'x.call_id')
     .join('record as r', 'r.id', 'x.record_id')
-    .leftJoin('item as p', 'p.id', 'c.person_id')
-    .leftJoin('item as q', 'q.id', 'c.queue_id')
-    .leftJoin('item as k', 'k.id', 'c.campaign_id')
     .leftJoin('call_outcome as o', 'o.call_id', 'c.id')
     .leftJoin('call_note as n', 'n.call_id', 'c.id')
     .whereRaw('x.sent_revision < x.revision and x.next_at <= now()')
@@ -123,9 +121,9 @@ async function dueRows(database: Database): Promise<Due[]> {
       'c.arrived_at',
       'c.caller',
       'c.dialled',
-      'p.name as agent',
-      'q.name as queue',
-      'k.name as campaign',
+      named(database, 'c.person_id', 'agent'),
+      named(database, 'c.queue_id', 'queue'),
+      named(database, 'c.campaign_id', 'campaign'),
       'c.result',
       'c.talked_ms',
       'o.outcome',

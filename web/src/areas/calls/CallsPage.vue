@@ -224,7 +224,7 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     <ViewMenu v-if="session.mayRead" :look="look" />
     <SaveList v-if="session.mayRead" list="calls" :asked="asked" />
   </PageHead>
-  <Narrowing v-if="session.mayRead">
+  <Narrowing v-if="session.mayRead" tall>
     Calls
     <v-select
       v-model="direction"
@@ -320,10 +320,6 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
 </template>
 
 <style scoped>
-/* Its fields fill two lines of a window of the usual width. */
-.narrowing {
-  min-height: 68px;
-}
 .narrowing :deep(.v-select),
 .narrowing :deep(.v-autocomplete) {
   max-width: 122px;
