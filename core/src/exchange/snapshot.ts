@@ -13,7 +13,7 @@ import { setUpSlice } from './set-up.slice.ts';
  * Raise on any change that makes the same events give other effects; raise a slice's own version when what it saves
  * changes its shape.
  */
-export const engineVersion = 10;
+export const engineVersion = 11;
 
 /** The slices of the state, in the order in which they are derived. */
 const slices = {

@@ -215,6 +215,7 @@ function carryCall(old: OldCall, plan: CompiledPlan | null): SavedCall {
     language: null,
     keys: [],
     asks: 0,
+    lastGroupId: null,
     ...{ recordingWish: null, toldOfRecording: false, recording: null, recordings: 0 },
     ...{
       whenLeft: [],

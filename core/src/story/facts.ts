@@ -83,6 +83,8 @@ export interface CallFacts {
   numberId: string | null;
   /** The last queue the caller waited in. */
   queueId: string | null;
+  /** The last ring group whose phones rang for the caller. */
+  ringGroupId: string | null;
   /** Who handled the call: the person who talked with the caller. */
   personId: string | null;
   result: CallResult;

@@ -39,6 +39,7 @@ import { up as recordDigits } from './migrations/0040-record-digits.ts';
 import { up as recordingsBots } from './migrations/0041-recordings-bots.ts';
 import { up as distributions } from './migrations/0042-distributions.ts';
 import { up as ringGroups } from './migrations/0044-ring-groups.ts';
+import { up as callsOfRingGroups } from './migrations/0045-calls-of-ring-groups.ts';
 import { up as waiting } from './migrations/0043-waiting.ts';
 import { up as surveys } from './migrations/0038-surveys.ts';
 import { up as setUpTouched } from './migrations/0036-set-up-touched.ts';
@@ -92,6 +93,7 @@ const migrations: { name: string; up: (database: Knex) => Promise<void> }[] = [
   { name: '0042-distributions', up: distributions },
   { name: '0043-waiting', up: waiting },
   { name: '0044-ring-groups', up: ringGroups },
+  { name: '0045-calls-of-ring-groups', up: callsOfRingGroups },
 ];
 
 /**

@@ -17,7 +17,7 @@ export const tables = {
     json: 'days= left_out=',
   },
   call: {
-    uuid: 'id number_id? queue_id? person_id? voicemail_box_id? trunk_id? campaign_id? contact_id? record_id? source_id?',
+    uuid: 'id number_id? queue_id? ring_group_id? person_id? voicemail_box_id? trunk_id? campaign_id? contact_id? record_id? source_id?',
     text: 'dialled caller caller_name? result ended_by direction=',
     instant: 'arrived_at answered_at? ended_at',
     int: 'waited_ms queued_ms? talked_ms message_ms? offers attempt=',

@@ -84,6 +84,7 @@ export interface CallLive {
   answeredAt: number | null;
   numberId: string | null;
   queueId: string | null;
+  ringGroupId: string | null;
   campaignId: string | null;
   contactId: string | null;
   recordId: string | null;
@@ -207,6 +208,7 @@ export function callLive(state: Readonly<State>, callId: string): CallLive | nul
     answeredAt: call.answeredAt,
     numberId: call.numberId,
     queueId: call.lastQueueId,
+    ringGroupId: call.lastGroupId,
     campaignId: call.campaign?.item.id ?? null,
     contactId: call.contact?.contactId ?? null,
     recordId: call.record?.id ?? null,

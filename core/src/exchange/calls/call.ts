@@ -101,6 +101,8 @@ export class Call implements HeapNode, TimerOwner {
   /** The queue it waits in or is offered from, null outside queues. Kept while an agent of it talks. */
   queue: QueueState | null = null;
   lastQueueId: string | null = null;
+  /** The last ring group whose phones rang for it. */
+  lastGroupId: string | null = null;
   /** From when its wait counts: its place in the order of callers, and how far its stages are. */
   enteredAt = 0;
   /** When it entered the queue it is in, or was last. */

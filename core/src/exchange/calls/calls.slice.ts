@@ -110,6 +110,7 @@ const codecs = {
   bridgeCount: asIs<number>(),
   queue: nullable(queueId),
   lastQueueId: asIs<string | null>(),
+  lastGroupId: asIs<string | null>(),
   enteredAt: asIs<number>(),
   joinedAt: asIs<number>(),
   queuedMs: asIs<number | null>(),
@@ -144,7 +145,7 @@ export interface Data {
 
 export const callsSlice: Slice<Data> = {
   name: 'calls',
-  version: 5,
+  version: 6,
   migrate: {
     1: ({ calls, ...data }: Data) => ({
       ...data,
@@ -172,6 +173,10 @@ export const callsSlice: Slice<Data> = {
         overflows: 0,
         ...{ callBack: null, callBackAskedUntil: null },
       })),
+    }),
+    5: ({ calls, ...data }: Data) => ({
+      ...data,
+      calls: calls.map((call) => ({ ...call, lastGroupId: null })),
     }),
   },
   save: (state) => {

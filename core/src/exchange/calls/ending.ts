@@ -88,6 +88,7 @@ export function factsOf(state: State, call: Call, endedBy: EndedBy, result: Call
     callerName: call.callerName,
     numberId: call.numberId,
     queueId: call.lastQueueId,
+    ringGroupId: call.lastGroupId,
     personId: agent === null ? call.transferredBy : agent.person.id,
     arrivedAt: call.arrivedAt,
     answeredAt: call.answeredAt,

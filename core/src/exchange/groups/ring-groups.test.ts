@@ -126,6 +126,21 @@ describe('who rings', () => {
     expect(again.snapshot().slices.groups.data).toMatchObject([{ sitOut: ['b'], lastAnswered: null }]);
   });
 
+  test('a call is of the group whose phones rang last for it, also where none of ours did; never of one that rang nobody', () => {
+    const day = bench({ targets: [to('a')] });
+    rings(day, 1);
+    day.at(2, { kind: 'callerHungUp', callId: 'c1' });
+    const outside = bench({ targets: [porter] });
+    rings(outside, 1);
+    outside.at(2, { kind: 'callerHungUp', callId: 'c1' });
+    const nobody = bench({ targets: [to('a')] });
+    nobody.at(0, { kind: 'groupPresence', groupId: 'g', personId: 'a', takesPart: false });
+    rings(nobody, 1);
+    nobody.at(2, { kind: 'callerHungUp', callId: 'c1' });
+    const groupOfCall = (of: Bench) => of.effectsOf('callEnded').map(({ facts }) => facts.ringGroupId);
+    expect([day, outside, nobody].map(groupOfCall)).toEqual([['g'], ['g'], [null]]);
+  });
+
   test('a number outside rings alone and last; who answers there is whom the next call goes round from', () => {
     const day = bench({ targets: [porter, to('a', 5)] });
     rings(day, 1);

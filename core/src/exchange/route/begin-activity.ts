@@ -10,7 +10,7 @@ import type { Call } from '../calls/call.ts';
 import { forward } from '../calls/dial-out.ts';
 import { missByReasons } from '../calls/miss.ts';
 import type { RingGroup } from '../groups/ring-group.ts';
-import { peopleOfTarget } from '../groups/members.ts';
+import { groupOf, peopleOfTarget } from '../groups/members.ts';
 import { effect, isTold, note, play } from '../kernel/journal.ts';
 import type { State } from '../kernel/state.ts';
 import { takeMessage } from '../media/voicemail.ts';
@@ -40,6 +40,7 @@ export function beginActivity(state: State, call: Call, what: Begin): void {
     case 'record':
       return takeMessage(state, call, what.boxId);
     case 'dialOut':
+      call.lastGroupId = groupOf(state, call)?.item.id ?? call.lastGroupId;
       return forward(state, call, state.outsideNumbers.get(what.outsideId)!, what.seconds);
     case 'conference':
       return joinConference(state, call, what.roomId);
@@ -92,6 +93,7 @@ function ringTurn(
       rung: rung.map((agent) => ({ name: agent.person.name, seconds: seconds.get(agent)! })),
     });
   if (rung.length === 0) return leaveStep(state, call, 'notTaken');
+  call.lastGroupId = groupId ?? call.lastGroupId;
   play(state, call, call.legs[0]!.id, 'ringing');
   offerTo(state, call, rung, (agent) => seconds.get(agent)!, { mode: rung.length === 1 ? 'one' : 'all' });
 }

@@ -7,6 +7,7 @@ import { named } from '../../database/named.ts';
 export interface CallFilter {
   personId?: string;
   queueId?: string;
+  ringGroupId?: string;
   numberId?: string;
   campaignId?: string;
   sourceId?: string;
@@ -41,6 +42,8 @@ export interface CallRow {
   callerName: string | null;
   queueId: string | null;
   queueName: string | null;
+  ringGroupId: string | null;
+  ringGroupName: string | null;
   campaignId: string | null;
   campaignName: string | null;
   sourceId: string | null;
@@ -99,6 +102,8 @@ function callRows(database: Knex) {
       'c.caller_name as callerName',
       'c.queue_id as queueId',
       named(database, 'c.queue_id', 'queueName'),
+      'c.ring_group_id as ringGroupId',
+      named(database, 'c.ring_group_id', 'ringGroupName'),
       'c.person_id as personId',
       named(database, 'c.person_id', 'personName'),
       'c.result',
@@ -118,6 +123,7 @@ const aTime = Joi.date().iso().messages({ 'date.format': 'Times are written like
 export const callNarrowing = Joi.object<CallFilter>({
   personId: Joi.string().guid(),
   queueId: Joi.string().guid(),
+  ringGroupId: Joi.string().guid(),
   numberId: Joi.string().guid(),
   campaignId: Joi.string().guid(),
   sourceId: Joi.string().guid(),
@@ -168,6 +174,7 @@ export async function callTotals(
 function narrow(query: Knex.QueryBuilder, filter: CallFilter): void {
   if (filter.personId !== undefined) void query.where('c.person_id', filter.personId);
   if (filter.queueId !== undefined) void query.where('c.queue_id', filter.queueId);
+  if (filter.ringGroupId !== undefined) void query.where('c.ring_group_id', filter.ringGroupId);
   if (filter.numberId !== undefined) void query.where('c.number_id', filter.numberId);
   if (filter.campaignId !== undefined) void query.where('c.campaign_id', filter.campaignId);
   if (filter.sourceId !== undefined) void query.where('c.source_id', filter.sourceId);

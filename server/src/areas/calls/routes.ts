@@ -35,6 +35,8 @@ const callRow = Joi.object({
   callerName: Joi.string().allow(null).required(),
   queueId: Joi.string().allow(null).required(),
   queueName: Joi.string().allow(null).required(),
+  ringGroupId: Joi.string().allow(null).required(),
+  ringGroupName: Joi.string().allow(null).required(),
   campaignId: Joi.string().allow(null).required(),
   campaignName: Joi.string().allow(null).required(),
   sourceId: Joi.string().allow(null).required(),

@@ -72,6 +72,7 @@ const call = Joi.object({
   answeredAt: time.allow(null).required(),
   numberId: Joi.string().allow(null).required(),
   queueId: Joi.string().allow(null).required(),
+  ringGroupId: Joi.string().allow(null).required(),
   campaignId: Joi.string().allow(null).required(),
   contactId: Joi.string().allow(null).required(),
   recordId: Joi.string().allow(null).required(),

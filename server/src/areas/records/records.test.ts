@@ -175,6 +175,7 @@ test('results are written back once the other side takes them, and again when th
     recordId: record.id,
     usages: [],
     sourceId: null,
+    ringGroupId: null,
   };
   await writeCalls(database, [{ facts, story: [] }]);
   harbourBook.mood = 'broken';

@@ -90,7 +90,14 @@ describe('a ring group', () => {
     await gateway.wait('record', (message) => message.callId === callId);
     const { activity } = night.live.exchange.view().calls.get(callId)!;
     expect(activity).toMatchObject({ kind: 'recording', boxId: group.voicemailBoxId });
+    const floor = await admin.send<{ calls: object[] }>('GET', '/api/floor');
+    expect(floor.body.calls).toMatchObject([{ callId, ringGroupId: group.id }]);
     await hangUp(callId);
+    const callsOf = async (id: string) =>
+      (await admin.send<{ calls: object[] }>('GET', `/api/calls?ringGroupId=${id}`)).body.calls;
+    await until(async () => (await callsOf(group.id)).length === 1, 'the call is among those of the group');
+    expect(await callsOf(group.id)).toMatchObject([{ id: callId, ringGroupName: 'Night porter' }]);
+    expect(await callsOf(group.voicemailBoxId)).toEqual([]);
 
     // Renamed, its box follows; its people hear what is in it, and others do not.
     const renamed = (await change(group, { name: 'Night watch' })).body;

@@ -60,6 +60,7 @@ function filter(name: string) {
 }
 const personId = filter('personId');
 const queueId = filter('queueId');
+const ringGroupId = filter('ringGroupId');
 const numberId = filter('numberId');
 const result = filter('result');
 const today = computed(() => dayOf(live.now, session.timeZone));
@@ -179,6 +180,7 @@ const inProgress = computed<Line[]>(() => {
     .filter((call) => sourceId.value === null || call.sourceId === sourceId.value)
     .filter((call) => personId.value === null || call.personId === personId.value)
     .filter((call) => queueId.value === null || call.queueId === queueId.value)
+    .filter((call) => ringGroupId.value === null || call.ringGroupId === ringGroupId.value)
     .filter((call) => numberId.value === null || call.numberId === numberId.value)
     .filter(
       (call) =>
@@ -208,7 +210,7 @@ const columns = computed(() => [
   { key: 'direction', title: '', width: '42px' },
   { key: 'other', title: 'Caller or contact', width: '134px' },
   { key: 'number', title: 'Number and source' },
-  { key: 'about', title: 'Queue or campaign', width: '132px' },
+  { key: 'about', title: 'Queue, group, campaign', width: '132px' },
   ...(session.mayRead ? [{ key: 'person', title: 'Who handled it', width: '14%' }] : []),
   { key: 'result', title: 'How it ended', width: '150px' },
   { key: 'waited', title: 'Waited', width: '58px', right: true, mono: true },
@@ -247,6 +249,8 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     <ThingField v-model="campaignId" label="Campaign" :kinds="['campaign']" none="any campaign" />
     by
     <ThingField v-model="sourceId" label="Source" :kinds="['source']" none="any source" />
+    rung by
+    <ThingField v-model="ringGroupId" label="Ring group" :kinds="['ringGroup']" none="any ring group" />
     that ended
     <v-select
       v-model="result"

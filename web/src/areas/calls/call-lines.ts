@@ -14,7 +14,7 @@ export interface Line {
   number: string;
   sourceName: string | null;
   outcome: string | null;
-  /** Name of the campaign or the queue. */
+  /** Name of the campaign, the queue or the ring group. */
   about: string | null;
   personName: string | null;
   result: CallResult | null;
@@ -38,7 +38,7 @@ export function otherSide(way: Direction, caller: string, dialled: string): stri
 
 /** A call in progress, at `now` (UTC milliseconds). */
 export function lineInProgress(call: CallLive, now: number, names: Names): Line {
-  const about = call.campaignId ?? call.queueId;
+  const about = call.campaignId ?? call.queueId ?? call.ringGroupId;
   return {
     id: call.callId,
     direction: call.direction,
@@ -66,7 +66,7 @@ export function lineOver(call: CallRow, names: Names): Line {
     other: otherSide(call.direction, call.caller, call.dialled),
     otherName: call.recordName ?? call.callerName,
     number: call.numberLabel ?? names.ofNumber(call.direction === 'inbound' ? call.dialled : call.caller),
-    about: call.campaignName ?? call.queueName,
+    about: call.campaignName ?? call.queueName ?? call.ringGroupName,
   };
 }
 

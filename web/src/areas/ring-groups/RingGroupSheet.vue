@@ -54,6 +54,11 @@ const area = ringGroupArea(useSetUp().nameOf);
             >Its own box, and its greeting</router-link
           >
         </FormLine>
+        <FormLine v-if="item" v-slot="{ id }" field="calls" label="Calls">
+          <router-link :id="id" :to="`/calls?ringGroupId=${item.id}`" class="box"
+            >Those its phones rang for</router-link
+          >
+        </FormLine>
       </section>
     </template>
     <template #beside="{ item: shown }">
