@@ -42,6 +42,12 @@ export interface IdPage {
   next: string | null;
 }
 
+/** One of a list, with what it is sorted by. */
+interface Listed {
+  id: string;
+  value: string;
+}
+
 interface Place {
   group: string;
   value: string;
@@ -98,7 +104,7 @@ async function stretchOf(
   part: Group | null,
   place: Place | null,
   limit: number,
-): Promise<{ id: string; value: string }[]> {
+): Promise<Listed[]> {
   const by = part?.by ?? usual;
   const ofGroup = narrowed(database, narrowing)
     .modify((query) => {
@@ -109,40 +115,57 @@ async function stretchOf(
       else void query.where('l.team_id', part.teamId);
     })
     .select('l.id', typeof by === 'string' ? `l.${by} as value` : database.raw(`(${by.sql}) as value`));
-  // What a narrowing leaves is sorted; the list's own index would be walked past everybody for it. A word that very many
-  // have is the other way round: walking meets them soon.
+  const way = down ? 'desc' : 'asc';
+  /** From the place on, in order. */
+  const stretch = (source: Knex.QueryBuilder, value: string, id: string) => {
+    if (place !== null)
+      void source.whereRaw(`(${value}, ${id}) ${down ? '<' : '>'} (?, ?)`, [place.value, place.id]);
+    return source
+      .orderBy([
+        { column: value, order: way },
+        { column: id, order: way },
+      ])
+      .limit(limit);
+  };
+  const ofHits = (from: Knex.QueryBuilder) => stretch(from.from('hits').select('id', 'value'), 'value', 'id');
+  // What a narrowing leaves is sorted; the list's own index would be walked past everybody for it.
   const isFew =
     typeof by !== 'string' ||
     (narrowing.within ?? []).length > 0 ||
     narrowing.ids !== undefined ||
-    (part !== null && 'ids' in part) ||
-    (searchedWords(narrowing.search ?? '').length > 0 && !(await isCommon(database, ofGroup)));
-  const source: Knex.QueryBuilder = isFew
-    ? database.withMaterialized('hits', ofGroup).from('hits').select('id', 'value')
-    : ofGroup;
-  const [value, id] = isFew ? ['value', 'id'] : [`l.${by as string}`, 'l.id'];
-  if (place !== null)
-    void source.whereRaw(`(${value}, ${id}) ${down ? '<' : '>'} (?, ?)`, [place.value, place.id]);
-  const way = down ? 'desc' : 'asc';
-  return source
-    .orderBy([
-      { column: value, order: way },
-      { column: id, order: way },
-    ])
-    .limit(limit) as unknown as Promise<{ id: string; value: string }[]>;
+    (part !== null && 'ids' in part);
+  if (isFew) return ofHits(database.withMaterialized('hits', ofGroup)) as unknown as Promise<Listed[]>;
+  // So is what a word leaves. One that very many have is the other way round: walking meets them soon.
+  if (searchedWords(narrowing.search ?? '').length > 0) {
+    const few = await sortedIfFew(database, ofGroup, ofHits(database.queryBuilder()), way);
+    if (few !== null) return few;
+  }
+  return stretch(ofGroup, `l.${by}`, 'l.id') as unknown as Promise<Listed[]>;
 }
 
 const mostSorted = 1_500;
 
-/** Whether a search hits more than are sorted in a moment. Never planned by guess: the hits themselves are counted, up to there. */
-async function isCommon(database: Knex, hits: Knex.QueryBuilder): Promise<boolean> {
-  const some = database
-    .withMaterialized('hits', hits.clone())
-    .from('hits')
-    .select(database.raw('1'))
-    .limit(mostSorted + 1);
-  const [row] = await database.from(some.as('some')).count<{ count: number }[]>('* as count');
-  return Number(row!.count) > mostSorted;
+/**
+ * The stretch of the hits, or null when there are more than are sorted in a moment. Never planned by guess: the hits
+ * themselves are counted, up to there.
+ */
+async function sortedIfFew(
+  database: Knex,
+  hits: Knex.QueryBuilder,
+  stretch: Knex.QueryBuilder,
+  way: 'asc' | 'desc',
+): Promise<Listed[] | null> {
+  const rows = await database
+    .withMaterialized('hits', hits.clone().limit(mostSorted + 1))
+    .from(database.raw('(select count(*)::int as count from hits) as c'))
+    .joinRaw('left join lateral ? as h on true', [stretch as never])
+    .orderBy([
+      { column: 'h.value', order: way },
+      { column: 'h.id', order: way },
+    ])
+    .select<(Listed & { count: number })[]>('c.count', 'h.id', 'h.value');
+  if (rows[0]!.count > mostSorted) return null;
+  return rows.filter(({ id }) => id !== null);
 }
 
 function narrowed(database: Knex, narrowing: Narrowing): Knex.QueryBuilder {

@@ -10,7 +10,7 @@ vi.mock('../api/client.ts', async (original) => ({
   api: { POST: post, GET: vi.fn() },
   ask: (answer: unknown) => answer,
 }));
-beforeEach(() => post.mockReset().mockResolvedValue({ id: 'made' }));
+beforeEach(() => void post.mockReset().mockResolvedValue({ id: 'made' }));
 afterEach(() => (document.body.innerHTML = ''));
 
 const field = () =>
@@ -53,6 +53,17 @@ test.each([
 ])('a %s is made by its name alone', async (kind, word, path) => {
   await makes(kind, word);
   expect(post.mock.calls).toEqual([[path, { body: { name: 'Night desk' } }]]);
+});
+
+test('what cannot be made is said, what was typed stays, and calls lead where they led', async () => {
+  const { ApiProblem } = await import('../api/client.ts');
+  const said = 'There is a conference room Night desk already.';
+  post.mockReset().mockImplementation(() => Promise.reject(new ApiProblem('invalid', said)));
+  const shown = await makes('room', 'conference room');
+  expect(shown.text()).toContain(said);
+  expect(shown.emitted('update:modelValue')).toBeUndefined();
+  const name = shown.get<HTMLInputElement>('input[aria-label="Name of the new conference room"]');
+  expect(name.element.value).toBe('Night desk');
 });
 
 test('nobody in particular, an end, and another thing are told apart', async () => {

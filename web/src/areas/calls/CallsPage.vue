@@ -210,10 +210,10 @@ const columns = computed(() => [
   { key: 'direction', title: '', width: '42px' },
   { key: 'other', title: 'Caller or contact', width: '134px' },
   { key: 'number', title: 'Number and source' },
-  { key: 'about', title: 'Queue, group, campaign', width: '132px' },
+  { key: 'about', title: 'Queue, group, campaign', width: '164px' },
   ...(session.mayRead ? [{ key: 'person', title: 'Who handled it', width: '14%' }] : []),
   { key: 'result', title: 'How it ended', width: '150px' },
-  { key: 'waited', title: 'Waited', width: '58px', right: true, mono: true },
+  { key: 'waited', title: 'Waited', width: '70px', right: true, mono: true },
   { key: 'talked', title: 'Talked', width: '76px', right: true, mono: true },
 ]);
 const look = useListLook('calls', () => columns.value);
@@ -249,14 +249,14 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
     <ThingField v-model="campaignId" label="Campaign" :kinds="['campaign']" none="any campaign" />
     by
     <ThingField v-model="sourceId" label="Source" :kinds="['source']" none="any source" />
-    rung by
-    <ThingField v-model="ringGroupId" label="Ring group" :kinds="['ringGroup']" none="any ring group" />
     that ended
     <v-select
       v-model="result"
       aria-label="Result"
       :items="[{ value: null, title: 'in any way' }, ...results]"
     />
+    rung by
+    <ThingField v-model="ringGroupId" label="Ring group" :kinds="['ringGroup']" none="any ring group" />
     on
     <StretchField v-model="stretch" label="Days" :today="today" toward="past" /><ZoneNote />
     with
