@@ -54,11 +54,21 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   if (changes.blocked !== undefined) state.blocked = new BlockedList(changes.blocked);
   if (changes.rules !== undefined) state.dialPlan = new DialPlan(changes.rules);
   for (const id of changes.gone ?? []) remove(state, id);
-  deriveRoutes(state);
+  if (touches(changes, withDigits)) deriveDigits(state);
+  if (touches(changes, withExtension)) deriveExtensions(state);
   linkCampaigns(state);
   if (changes.phones !== undefined || changes.trunks !== undefined || changes.gone !== undefined)
     refreshOutside(state);
 }
+
+/** Kinds of items by whose change numbers, and extensions and teams, lead elsewhere. */
+const withDigits = ['numbers', 'gone'] as const;
+const withExtension = [
+  ...(['people', 'queues', 'ringGroups', 'outsideNumbers', 'rooms', 'faxBoxes', 'voicemailBoxes'] as const),
+  'gone',
+] as const;
+const touches = (changes: ConfigurationChanges, kinds: readonly (keyof ConfigurationChanges)[]) =>
+  kinds.some((kind) => changes[kind] !== undefined);
 
 function changeTrunk(state: State, item: TrunkItem): void {
   const trunk = state.trunks.get(item.id);
@@ -262,9 +272,17 @@ function retireQueue(state: State, queue: QueueState): void {
   state.queues.delete(queue.item.id);
 }
 
-/** Digits to numbers, extensions to destinations and teams to their people, after any change. */
+/** Digits to numbers, extensions to destinations and teams to their people. */
 export function deriveRoutes(state: State): void {
+  deriveDigits(state);
+  deriveExtensions(state);
+}
+
+function deriveDigits(state: State): void {
   state.numberByDigits = new Map([...state.numbers.values()].map((number) => [number.e164, number]));
+}
+
+function deriveExtensions(state: State): void {
   state.extensions = new Map();
   state.teams = new Map();
   for (const queue of state.queues.values()) {
