@@ -210,9 +210,9 @@ const columns = computed(() => [
   { key: 'direction', title: '', width: '42px' },
   { key: 'other', title: 'Caller or contact', width: '134px' },
   { key: 'number', title: 'Number and source' },
-  { key: 'about', title: 'Queue, group, campaign', width: '164px' },
-  ...(session.mayRead ? [{ key: 'person', title: 'Who handled it', width: '14%' }] : []),
-  { key: 'result', title: 'How it ended', width: '150px' },
+  { key: 'about', title: 'Queue, group, campaign', width: '158px' },
+  ...(session.mayRead ? [{ key: 'person', title: 'Who handled it', width: '13%' }] : []),
+  { key: 'result', title: 'How it ended', width: '164px' },
   { key: 'waited', title: 'Waited', width: '70px', right: true, mono: true },
   { key: 'talked', title: 'Talked', width: '76px', right: true, mono: true },
 ]);
@@ -336,5 +336,10 @@ const results = Object.entries(resultWords).map(([value, title]) => ({ value, ti
   display: inline-flex;
   gap: 6px;
   align-items: center;
+  max-width: 100%;
+}
+.outcome {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 </style>

@@ -42,7 +42,7 @@ const choices = (words: Record<string, string>) =>
             :items="choices(costWords)"
           />
           from
-          <span class="day"
+          <span class="from"
             ><DayField
               v-model="draft.fromDay"
               label="From day"
@@ -77,7 +77,7 @@ const choices = (words: Record<string, string>) =>
 </template>
 
 <style scoped>
-.day {
+.from {
   display: inline-block;
   width: 170px;
 }
