@@ -57,16 +57,16 @@ export function changeConfiguration(state: State, changes: ConfigurationChanges)
   if (touches(changes, withDigits)) deriveDigits(state);
   if (touches(changes, withExtension)) deriveExtensions(state);
   linkCampaigns(state);
-  if (changes.phones !== undefined || changes.trunks !== undefined || changes.gone !== undefined)
-    refreshOutside(state);
+  if (touches(changes, withLines)) refreshOutside(state);
 }
 
-/** Kinds of items by whose change numbers, and extensions and teams, lead elsewhere. */
+/** Kinds of items by whose change numbers, extensions and teams, and people outside are reached otherwise. */
 const withDigits = ['numbers', 'gone'] as const;
 const withExtension = [
   ...(['people', 'queues', 'ringGroups', 'outsideNumbers', 'rooms', 'faxBoxes', 'voicemailBoxes'] as const),
   'gone',
 ] as const;
+const withLines = ['phones', 'trunks', 'gone'] as const;
 const touches = (changes: ConfigurationChanges, kinds: readonly (keyof ConfigurationChanges)[]) =>
   kinds.some((kind) => changes[kind] !== undefined);
 

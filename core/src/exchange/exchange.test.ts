@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { ropeSteps } from '../story/describe.ts';
 import {
   Bench,
   callerNumber,
@@ -212,6 +213,8 @@ describe('an offer that is not taken', () => {
       ['Person a', 'unattended'],
       ['Person b', 'unattended'],
     ]);
+    const [step] = ropeSteps(bench.records).filter(({ mark }) => mark === 'missed');
+    expect(step!.reason).toMatch(/^Night Bell was not running, so that it rang nowhere\. /);
     // Who hosts now rings somebody, and the caller is still there.
     expect(state.calls.get(call)!.activity.kind).toBe('offered');
     expect(bench.rung()).toHaveLength(3);

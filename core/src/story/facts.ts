@@ -118,3 +118,8 @@ export interface CallFacts {
   /** The advert that made the phone ring. */
   sourceId: string | null;
 }
+
+/** What a call is shown under, of those it was of: its campaign, else the last queue it waited in, else the last ring group. */
+export function mainOf<Of>(campaign: Of | null, queue: Of | null, ringGroup: Of | null): Of | null {
+  return campaign ?? queue ?? ringGroup;
+}

@@ -64,7 +64,7 @@ export function callRow({ facts, story }: EndedCall, rehearsed = false) {
     caller_name: facts.callerName,
     number_id: facts.numberId,
     queue_id: facts.queueId,
-    ring_group_id: facts.ringGroupId ?? null,
+    ring_group_id: facts.ringGroupId,
     person_id: facts.personId,
     result: facts.result,
     ended_by: facts.endedBy,

@@ -9,14 +9,15 @@ defineProps<{
 }>();
 const some = 8;
 const slots = useSlots();
-const come = ref(0);
+const come = ref(document.hidden ? Number.POSITIVE_INFINITY : 0);
 let all: VNode[] = [];
 const Sentence = () => {
   all = slots.default?.() ?? [];
-  return document.hidden ? all : all.slice(0, come.value);
+  return all.slice(0, come.value);
 };
 onMounted(async () => {
   for (; come.value < all.length; come.value += some) await turn();
+  come.value = Number.POSITIVE_INFINITY;
 });
 </script>
 

@@ -22,8 +22,10 @@ export interface LeasedContact {
 /** What can happen to the exchange. Nothing else changes its state. */
 export type ExchangeEventBody =
   | { kind: 'configurationChanged'; changes: ConfigurationChanges }
-  /** Time passed: due timers fire, nothing else. */
-  /** `unattended`: nobody hosted the exchange since the event before; what ran out meanwhile rang nowhere. */
+  /**
+   * Time passed: due timers fire, nothing else. `unattended`: nobody hosted the exchange since the event before; what ran
+   * out meanwhile rang nowhere.
+   */
   | { kind: 'clock'; unattended?: true }
   /** `to` is a number held (E.164) or an extension. Larger `priority` is served first. */
   | {

@@ -1,4 +1,5 @@
 import { formatNumber } from '@night-bell/core/numbers/format';
+import { mainOf } from '@night-bell/core/story/facts';
 import { resultOf } from '@night-bell/core/story/words';
 import { savedAtOnce, savedList } from '../../lists/saved-list.ts';
 import { companyClock } from '../../spine/company-clock.ts';
@@ -25,7 +26,10 @@ export const savedCalls = savedList<CallFilter, CallRow>({
         of: ({ direction, dialled, caller }) => formatNumber(direction === 'inbound' ? dialled : caller),
       },
       { title: 'Source', of: ({ sourceName }) => sourceName },
-      { title: 'Queue or campaign', of: ({ queueName, campaignName }) => queueName ?? campaignName },
+      {
+        title: 'Queue, group, campaign',
+        of: ({ campaignName, queueName, ringGroupName }) => mainOf(campaignName, queueName, ringGroupName),
+      },
       { title: 'Who handled it', of: ({ personName }) => personName },
       { title: 'How it ended', of: ({ result, direction }) => resultOf(result, direction) },
       { title: 'Outcome', of: ({ outcome }) => outcome },

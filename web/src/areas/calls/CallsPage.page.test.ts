@@ -56,6 +56,24 @@ test('what it is narrowed to is asked of the server, in days of the company’s 
   ]);
 });
 
+test('narrowed to a ring group, it shows those its phones ring for now, and asks for those that are over', async () => {
+  await open('/calls?ringGroupId=g');
+  expect(read().at(-1)!.get('ringGroupId')).toBe('g');
+  const rings = (callId: string, ringGroupId: string | null) =>
+    useLive().calls.set(callId, {
+      ...{ callId, ringGroupId, direction: 'inbound', from: '+13605550117', to: '+12065550140' },
+      ...{ stage: 'ringing', arrivedAt: Date.now(), callerName: `Caller ${callId}`, answeredAt: null },
+      ...{ campaignId: null, queueId: null, sourceId: null, personId: null, numberId: null },
+    } as never);
+  rings('x', 'g');
+  rings('y', 'other');
+  rings('z', null);
+  await page.settled();
+  expect(page.text()).toContain('1 in progress.');
+  expect(page.text()).toContain('Caller x');
+  expect(page.text()).not.toMatch(/Caller [yz]/);
+});
+
 test('a call that ends is put on top, many of them by one reading', async () => {
   vi.useFakeTimers({ toFake: ['Date', 'setTimeout', 'clearTimeout'] });
   await open();

@@ -37,6 +37,12 @@ describe('a call in progress', () => {
     });
   });
 
+  test('that a ring group’s phones ring for is of that group, unless it waits in a queue too', () => {
+    const rung = { ...live, queueId: null, ringGroupId: 'g' };
+    expect(lineInProgress(rung, 8_000, names).about).toBe('name of g');
+    expect(lineInProgress({ ...rung, queueId: 'q' }, 8_000, names).about).toBe('name of q');
+  });
+
   test('has a word for whatever it is at', () => {
     for (const word of Object.values(stageWords)) expect(word.length).toBeGreaterThan(3);
     expect(new Set(Object.values(stageWords)).size).toBe(Object.keys(stageWords).length);

@@ -1,4 +1,4 @@
-import type { CallResult, Direction } from '@night-bell/core/story/facts';
+import { type CallResult, type Direction, mainOf } from '@night-bell/core/story/facts';
 import type { CallLive, CallRow } from '../../api/client.ts';
 import type { ShapeName } from '../../kit/Shape.vue';
 
@@ -38,7 +38,7 @@ export function otherSide(way: Direction, caller: string, dialled: string): stri
 
 /** A call in progress, at `now` (UTC milliseconds). */
 export function lineInProgress(call: CallLive, now: number, names: Names): Line {
-  const about = call.campaignId ?? call.queueId ?? call.ringGroupId;
+  const about = mainOf(call.campaignId, call.queueId, call.ringGroupId);
   return {
     id: call.callId,
     direction: call.direction,
@@ -66,7 +66,7 @@ export function lineOver(call: CallRow, names: Names): Line {
     other: otherSide(call.direction, call.caller, call.dialled),
     otherName: call.recordName ?? call.callerName,
     number: call.numberLabel ?? names.ofNumber(call.direction === 'inbound' ? call.dialled : call.caller),
-    about: call.campaignName ?? call.queueName ?? call.ringGroupName,
+    about: mainOf(call.campaignName, call.queueName, call.ringGroupName),
   };
 }
 

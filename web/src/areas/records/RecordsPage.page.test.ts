@@ -66,7 +66,7 @@ test('changes are read by a press; a system that does not answer says why', asyn
 
 test('what one looks for stands in the address', async () => {
   await open([connection()]);
-  const field = page.shown.find('input[type=text], .sentence input');
+  const field = page.shown.find('.narrowing input');
   await field.setValue('orla');
   await page.settled();
   expect(page.address()).toBe('/records?holds=orla');

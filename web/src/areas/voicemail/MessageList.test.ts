@@ -72,6 +72,7 @@ test('opens in place, says when its sound has not come, and keeps by a press', a
   const of = await list();
   await rows(of)[0]!.trigger('click');
   expect(of.text()).toContain('Its sound has not come.');
+  expect(of.text()).toContain('Nobody has heard it yet.');
   await of
     .findAll('button')
     .find((button) => button.text().startsWith('Keep'))!
