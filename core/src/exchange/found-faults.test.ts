@@ -405,3 +405,18 @@ test('a contact that stands twice in one hand-out is called once', () => {
   expect([...bench.exchange.view().calls.keys()]).toEqual(['out-1']);
   sound(bench);
 });
+
+test('who waits where nobody is signed in takes the way out when the first to come is away at once', () => {
+  const bench = new Bench(
+    configuration(
+      [person('a', { startAway: true })],
+      [queue('q', ['a'], { whenNobody: null, whenAllAway: { kind: 'voicemail', id: 'a.box' } })],
+    ),
+  );
+  bench.call(1);
+  expect(bench.recordsOf('sentOn')).toEqual([]);
+  bench.register(2, 'a');
+  expect(agent(bench, 'a').presence).toBe('away');
+  expect(bench.recordsOf('sentOn')).toMatchObject([{ because: 'allAway' }]);
+  sound(bench);
+});

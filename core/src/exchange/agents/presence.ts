@@ -3,6 +3,7 @@ import type { State } from '../kernel/state.ts';
 import { clearTimers, setTimer, clearTimer } from '../kernel/timers.ts';
 import { serveLater } from '../kernel/later.ts';
 import type { Agent } from './agent.ts';
+import { lookWhoIsLeftOf } from '../queues/ways-out.ts';
 import { reindexAgent } from './reindex.ts';
 
 /** What an agent is away for who signed in and has not said yet that they are ready. */
@@ -27,6 +28,8 @@ export function signIn(state: State, personId: string, asUsual = false): Refusal
     for (const membership of agent.memberships) membership.queue.signedIn++;
   }
   reindexAgent(state, agent);
+  // Who waited where nobody was signed in now waits where all are away.
+  if (away) lookWhoIsLeftOf(state, agent);
   serveLater(state, agent);
   return null;
 }
